@@ -1,0 +1,39 @@
+/** The four layers and the arrows between them. Anything not allowed here is an error. */
+const layer = (name) => `^src/${name}/`;
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: from },
+  to: { path: '^src/', pathNot: allowed },
+});
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    only('core-imports-core', layer('core'), [layer('core')]),
+    {
+      name: 'core-is-pure',
+      comment: 'The computation knows dates, statistics and format parsers, and nothing of the outside world.',
+      severity: 'error',
+      from: { path: layer('core'), pathNot: '\\.test\\.ts$' },
+      to: {
+        dependencyTypes: ['npm', 'npm-dev', 'core', 'npm-no-pkg', 'npm-unknown'],
+        pathNot: 'node_modules/(date-fns|@date-fns/tz|simple-statistics|papaparse|@types/papaparse)/',
+      },
+    },
+    only('data-imports-core', layer('data'), [layer('data'), layer('core')]),
+    only('server-imports-data-and-core', layer('server'), [layer('server'), layer('data'), layer('core')]),
+    only('ui-imports-core-and-actions', layer('ui'), [layer('ui'), layer('core'), '^src/app/actions/']),
+    only('app-imports', layer('app'), [layer('app'), layer('ui'), layer('server'), layer('core')]),
+    only('demo-imports', layer('demo'), [layer('demo'), layer('server'), layer('data'), layer('core')]),
+    only('cli-imports', layer('cli'), [layer('cli'), layer('server'), layer('data'), layer('core')]),
+    { name: 'not-to-tests', severity: 'error', from: { pathNot: '\\.test\\.tsx?$' }, to: { path: '\\.test\\.tsx?$' } },
+    { name: 'not-to-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+  },
+};

@@ -1,0 +1,189 @@
+import { EVENT_KINDS, type EventKind } from '../activity/events';
+import { no, ok, type Result } from '../result';
+import type { Instant, LocalDate, Minutes, Percent, Seconds } from '../units';
+import { parseInstant } from './instant';
+import type { TableSpec } from './table';
+
+/** The files of a course, in the order in which they are read: later ones refer to earlier ones. */
+export const FILE_KINDS = ['outcomes', 'activities', 'roster', 'gradebook', 'events'] as const;
+export type FileKind = (typeof FILE_KINDS)[number];
+
+export const ACTIVITY_KINDS = [
+  'assignment',
+  'quiz',
+  'discussion',
+  'exam',
+  'practice',
+  'page',
+  'video',
+  'article',
+] as const;
+export type ActivityKind = (typeof ACTIVITY_KINDS)[number];
+/** Kinds that are read or watched, and never handed in. */
+export const RESOURCE_KINDS: readonly ActivityKind[] = ['page', 'video', 'article'];
+export const isResource = (kind: ActivityKind): boolean => RESOURCE_KINDS.includes(kind);
+
+export const ENROLMENT_STATUSES = ['active', 'withdrawn', 'archived'] as const;
+export type EnrolmentStatus = (typeof ENROLMENT_STATUSES)[number];
+
+export interface OutcomeRecord {
+  readonly id: string;
+  readonly title: string;
+  /** Ids of the outcomes that come before. */
+  readonly prerequisites: readonly string[];
+}
+
+export interface ActivityRecord {
+  readonly id: string;
+  readonly title: string;
+  readonly kind: ActivityKind;
+  readonly category: string | null;
+  readonly categoryWeight: Percent | null;
+  readonly dropLowest: number;
+  readonly points: number | null;
+  readonly opens: Instant | null;
+  readonly due: Instant | null;
+  readonly minutes: Minutes | null;
+  readonly outcomes: readonly string[];
+}
+
+export interface RosterRecord {
+  readonly id: string;
+  readonly given: string;
+  readonly family: string;
+  readonly email: string | null;
+  readonly section: string | null;
+  readonly status: EnrolmentStatus;
+  readonly joined: LocalDate | null;
+  readonly left: LocalDate | null;
+}
+
+export interface GradebookRecord {
+  readonly student: string;
+  readonly activity: string;
+  readonly submitted: Instant | null;
+  readonly graded: Instant | null;
+  readonly returned: Instant | null;
+  readonly points: number | null;
+  readonly excused: boolean;
+}
+
+export interface EventRecord {
+  readonly id: string;
+  readonly student: string;
+  readonly at: Instant;
+  readonly kind: EventKind;
+  readonly activity: string | null;
+  readonly duration: Seconds | null;
+}
+
+const list = (text: string | null) => (text ? text.split(/[|\s]+/).filter(Boolean) : []);
+
+function parseDate(text: string): Result<LocalDate> {
+  const match = /^(\d{4})-(\d\d)-(\d\d)$/.exec(text);
+  const date = match ? new Date(`${text}T00:00:00Z`) : null;
+  return date && !Number.isNaN(date.getTime()) && date.toISOString().startsWith(text)
+    ? ok(text)
+    : no(`“${text}” is not a day like 2026-09-28`);
+}
+
+function parseEmail(text: string): Result<string> {
+  // Only the shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent.
+  return text.length <= 254 && /^[^\s@<>,;"]+@[^\s@<>,;"]+$/.test(text) ? ok(text) : no('is not an e-mail address');
+}
+
+export const outcomesSpec: TableSpec<OutcomeRecord> = {
+  required: ['outcome_id', 'title'],
+  optional: ['prerequisites'],
+  read: (row) => ({
+    id: row.required('outcome_id'),
+    title: row.required('title'),
+    prerequisites: list(row.optional('prerequisites', 2000)),
+  }),
+};
+
+export const activitiesSpec: TableSpec<ActivityRecord> = {
+  required: ['activity_id', 'title', 'kind', 'category', 'points', 'due'],
+  optional: ['category_weight', 'drop_lowest', 'opens', 'estimated_minutes', 'outcomes'],
+  read: (row) => {
+    const kind = row.oneOf('kind', ACTIVITY_KINDS);
+    const opens = row.read('opens', parseInstant);
+    const due = row.read('due', parseInstant);
+    if (opens != null && due != null && due < opens) row.fail('due', 'is before it opens');
+    const points = row.number('points', 0, 100_000);
+    const category = row.optional('category');
+    if (points != null && category == null) row.fail('category', 'is empty though the work has points');
+    return {
+      id: row.required('activity_id'),
+      title: row.required('title'),
+      kind: kind ?? 'page',
+      category,
+      categoryWeight: row.number('category_weight', 0, 1000),
+      dropLowest: row.number('drop_lowest', 0, 100) ?? 0,
+      points,
+      opens,
+      due,
+      minutes: row.number('estimated_minutes', 0, 10_000),
+      outcomes: list(row.optional('outcomes', 2000)),
+    };
+  },
+};
+
+export const rosterSpec: TableSpec<RosterRecord> = {
+  required: ['student_id', 'given_name', 'family_name'],
+  optional: ['email', 'section', 'status', 'joined', 'left'],
+  read: (row) => ({
+    id: row.required('student_id'),
+    given: row.required('given_name'),
+    family: row.required('family_name'),
+    email: row.read('email', parseEmail),
+    section: row.optional('section'),
+    status: row.text('status') === '' ? 'active' : (row.oneOf('status', ENROLMENT_STATUSES) ?? 'active'),
+    joined: row.read('joined', parseDate),
+    left: row.read('left', parseDate),
+  }),
+};
+
+export const gradebookSpec: TableSpec<GradebookRecord> = {
+  required: ['student_id', 'activity_id', 'submitted', 'graded', 'returned', 'points', 'excused'],
+  optional: [],
+  read: (row) => ({
+    student: row.required('student_id'),
+    activity: row.required('activity_id'),
+    submitted: row.read('submitted', parseInstant),
+    graded: row.read('graded', parseInstant),
+    returned: row.read('returned', parseInstant),
+    points: row.number('points', 0, 1_000_000),
+    excused: row.yesNo('excused'),
+  }),
+};
+
+export const eventsSpec: TableSpec<EventRecord> = {
+  required: ['event_id', 'student_id', 'at', 'kind'],
+  optional: ['activity_id', 'duration_s'],
+  read: (row) => {
+    const at = row.text('at');
+    const instant = parseInstant(at);
+    if (at === '') row.fail('at', 'is empty');
+    else if (!instant.ok) row.fail('at', instant.reason);
+    return {
+      id: row.required('event_id'),
+      student: row.required('student_id'),
+      at: instant.ok ? instant.value : 0,
+      kind: row.oneOf('kind', EVENT_KINDS) ?? 'other',
+      activity: row.optional('activity_id'),
+      duration: row.number('duration_s', 0, 1_000_000),
+    };
+  },
+};
+
+/** Which of the course files a header belongs to, by its columns; null if none. */
+export function fileKindOf(header: readonly string[]): FileKind | null {
+  const has = (...names: string[]) => names.every((name) => header.includes(name));
+  if (has('event_id')) return 'events';
+  if (has('student_id', 'activity_id')) return 'gradebook';
+  if (has('student_id') && (has('given_name') || has('family_name'))) return 'roster';
+  if (has('outcome_id')) return 'outcomes';
+  if (has('activity_id')) return 'activities';
+  return null;
+}

@@ -1,0 +1,110 @@
+import Papa from 'papaparse';
+import { no, ok, type Result } from '../result';
+
+/** One record of a file: its cells and the line on which it begins (1 is the first line of the file). */
+export interface CsvRow {
+  readonly line: number;
+  readonly cells: readonly string[];
+  /** Set where the quoting of the record is broken. */
+  readonly fault: string | null;
+}
+
+export interface CsvTable {
+  readonly delimiter: string;
+  readonly header: readonly string[];
+  readonly rows: readonly CsvRow[];
+}
+
+/**
+ * Bytes of a text file to text: UTF-8 with or without byte order mark, or UTF-16 with one, as spreadsheets save. Any
+ * other encoding is refused with the line where it shows, since guessing would damage names silently.
+ */
+export function decodeText(bytes: Uint8Array): Result<string> {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return ok(new TextDecoder('utf-16le').decode(bytes.subarray(2)));
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return ok(new TextDecoder('utf-16be').decode(bytes.subarray(2)));
+  try {
+    return ok(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+  } catch {
+    return no(`line ${badLine(bytes)}: the file is not UTF-8; save it again as “CSV UTF-8”`);
+  }
+}
+
+/** First line that does not decode. UTF-8 never splits a character over a line feed byte, so lines stand alone. */
+function badLine(bytes: Uint8Array): number {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  let line = 1;
+  let from = 0;
+  for (;;) {
+    const feed = bytes.indexOf(10, from);
+    try {
+      decoder.decode(bytes.subarray(from, feed < 0 ? bytes.length : feed));
+    } catch {
+      return line;
+    }
+    if (feed < 0) return line;
+    from = feed + 1;
+    line++;
+  }
+}
+
+/** The delimiter of a header line: whichever of comma, semicolon and tab stands in it most often outside quotes. */
+function delimiterOf(text: string): string {
+  const counts: Record<string, number> = { ',': 0, ';': 0, '\t': 0 };
+  let quoted = false;
+  for (const char of text) {
+    if (char === '"') quoted = !quoted;
+    else if (!quoted && (char === '\n' || char === '\r')) break;
+    else if (!quoted && char in counts) counts[char]!++;
+  }
+  return [',', ';', '\t'].reduce((best, d) => (counts[d]! > counts[best]! ? d : best));
+}
+
+/**
+ * Reads CSV text per RFC 4180 and the habits of spreadsheets: byte order mark, semicolons or tabs, CRLF or LF, quotes
+ * and line breaks inside fields. Blank lines are skipped. Header names are trimmed and lower-cased.
+ */
+export function parseCsv(text: string): Result<CsvTable> {
+  const source = text.startsWith('\ufeff') ? text.slice(1) : text;
+  if (source.trim() === '') return no('the file is empty');
+  const delimiter = delimiterOf(source);
+  const parsed = Papa.parse<string[]>(source, { delimiter, skipEmptyLines: false });
+  const faults = new Map<number, string>();
+  for (const error of parsed.errors) {
+    if (error.type === 'Quotes' && error.row != null) {
+      faults.set(error.row, error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote');
+    }
+  }
+  const rows: CsvRow[] = [];
+  let header: string[] | null = null;
+  let line = 1;
+  parsed.data.forEach((cells, index) => {
+    const startsAt = line;
+    line += 1;
+    for (const cell of cells) line += lineBreaks(cell);
+    if (cells.length === 1 && cells[0]!.trim() === '') return;
+    const fault = faults.get(index) ?? null;
+    if (!header) header = cells.map((cell) => cell.trim().toLowerCase());
+    else rows.push({ line: startsAt, cells, fault });
+  });
+  return header ? ok({ delimiter, header, rows }) : no('the file is empty');
+}
+
+function lineBreaks(cell: string): number {
+  if (!cell.includes('\n')) return cell.includes('\r') ? cell.split('\r').length - 1 : 0;
+  return cell.split('\n').length - 1;
+}
+
+/**
+ * Writes rows as CSV (RFC 4180, CRLF). A text cell that a spreadsheet would run as a formula gets a leading
+ * apostrophe; numbers are left as they are.
+ */
+export function writeCsv(header: readonly string[], rows: Iterable<readonly (string | number | null)[]>): string {
+  const data: (string | number | null)[][] = [];
+  for (const row of rows) data.push(row.map((cell) => (typeof cell === 'string' ? neutralise(cell) : cell)));
+  return Papa.unparse({ fields: [...header], data }, { newline: '\r\n' }) + '\r\n';
+}
+
+/** Takes the danger out of a cell that begins like a formula; a plain signed number is none. */
+export function neutralise(cell: string): string {
+  return /^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
+}

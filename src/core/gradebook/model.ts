@@ -1,0 +1,45 @@
+import type { Instant, Percent } from '../units';
+
+/** How a course treats what is missing or late. */
+export interface GradePolicy {
+  /** A missing work counts as 0, or not at all. */
+  readonly missing: 'zero' | 'ignore';
+  /** Per cent of the maximum taken off for each started day of lateness, and the most that is taken off. */
+  readonly latePenalty?: { readonly perDay: Percent; readonly most: Percent };
+}
+
+export interface Category {
+  readonly id: string;
+  readonly weight: number;
+  /** How many works of lowest per cent are left out. */
+  readonly dropLowest: number;
+}
+
+/** A piece of graded coursework. */
+export interface GradedActivity {
+  readonly id: string;
+  readonly category: string;
+  /** Maximum; 0 for a bonus that only adds. */
+  readonly points: number;
+  readonly due: Instant | null;
+  /** Points add to the category without adding to its maximum. */
+  readonly extraCredit?: boolean;
+}
+
+/** What stands in the gradebook for one student and activity. */
+export interface Score {
+  readonly activity: string;
+  readonly points: number | null;
+  readonly excused: boolean;
+  readonly submitted: Instant | null;
+  readonly returned: Instant | null;
+}
+
+export interface Gradebook {
+  readonly policy: GradePolicy;
+  readonly categories: readonly Category[];
+  readonly activities: readonly GradedActivity[];
+}
+
+/** The scores of one student by activity. */
+export type ScoresByActivity = ReadonlyMap<string, Score>;

@@ -1,0 +1,57 @@
+import type { Instant } from '../units';
+import type { Score } from './model';
+
+export type WorkStatus =
+  | 'not yet due'
+  | 'no due date'
+  | 'submitted'
+  | 'late'
+  | 'missing'
+  | 'excused'
+  | 'awaiting grade'
+  | 'graded';
+
+interface Work {
+  readonly due: Instant | null;
+  /** Whether the work is graded at all. */
+  readonly graded: boolean;
+}
+
+/** Something was handed in by then. */
+export const isSubmitted = (score: Score | undefined, asOf: Instant): boolean =>
+  score?.submitted != null && score.submitted <= asOf;
+
+/** A grade was returned by then. */
+export const isReturned = (score: Score | undefined, asOf: Instant): boolean =>
+  score?.returned != null && score.returned <= asOf && score.points != null;
+
+/** The work is due by then: its due instant is not after it. */
+export const isDue = (work: { readonly due: Instant | null }, asOf: Instant): boolean =>
+  work.due != null && work.due <= asOf;
+
+/** Due by then, not excused, and neither handed in nor returned by then. */
+export function isMissing(work: { readonly due: Instant | null }, score: Score | undefined, asOf: Instant): boolean {
+  return (
+    isDue(work, asOf) &&
+    score?.excused !== true &&
+    !isSubmitted(score, asOf) &&
+    !(score?.returned != null && score.returned <= asOf)
+  );
+}
+
+/** Handed in after it was due. */
+export function isLate(work: { readonly due: Instant | null }, score: Score | undefined, asOf: Instant): boolean {
+  return isSubmitted(score, asOf) && work.due != null && score!.submitted! > work.due;
+}
+
+/** The status of one student's work as of an instant. A late hand-in stays `late` until it is graded. */
+export function workStatus(work: Work, score: Score | undefined, asOf: Instant): WorkStatus {
+  if (score?.excused) return 'excused';
+  if (isReturned(score, asOf)) return 'graded';
+  if (isSubmitted(score, asOf)) {
+    if (isLate(work, score, asOf)) return 'late';
+    return work.graded ? 'awaiting grade' : 'submitted';
+  }
+  if (isMissing(work, score, asOf)) return 'missing';
+  return work.due == null ? 'no due date' : 'not yet due';
+}

@@ -1,0 +1,115 @@
+import { isBreak, type Term } from '../calendar/term';
+import { addDays } from '../calendar/zone';
+import type { MasteryLevel } from '../outcomes/mastery';
+import type { LocalDate, Minutes } from '../units';
+
+export interface PlanActivity {
+  readonly id: string;
+  readonly title: string;
+  readonly minutes: Minutes;
+  readonly outcomes: readonly string[];
+}
+
+export interface PlanOutcome {
+  readonly id: string;
+  readonly title: string;
+  readonly mean: number;
+  readonly level: MasteryLevel;
+}
+
+export interface PlanStep {
+  readonly activity: string | null;
+  readonly title: string;
+  readonly minutes: Minutes;
+  readonly on: LocalDate;
+  /** Why the step is there, for the student to read. */
+  readonly why: string;
+}
+
+export interface PlanInput {
+  /** Missing works, the longest overdue first. */
+  readonly missing: readonly PlanActivity[];
+  /** Ungraded pages, films and articles in course order. */
+  readonly resources: readonly PlanActivity[];
+  readonly outcomes: readonly PlanOutcome[];
+  /** First day on which a step may fall. */
+  readonly from: LocalDate;
+  readonly term: Term;
+  /** How much fits in a day. */
+  readonly minutesPerDay?: Minutes;
+  readonly mostSteps?: number;
+}
+
+/** Works without an estimate are taken as half an hour (common practice). */
+export const USUAL_MINUTES: Minutes = 30;
+
+/** Outcomes with the least mastery first; secure ones left out, and those of which too little is known last. */
+export function weakestOutcomes(outcomes: readonly PlanOutcome[]): PlanOutcome[] {
+  const unknown = (o: PlanOutcome) => (o.level === 'too little data' ? 1 : 0);
+  return outcomes
+    .filter((o) => o.level !== 'secure')
+    .sort((a, b) => unknown(a) - unknown(b) || a.mean - b.mean || (a.id < b.id ? -1 : 1));
+}
+
+/**
+ * A plan for one student: each missing work, the longest overdue first, with one resource before it where its outcome
+ * is not yet secure; then a resource for each of the two weakest outcomes that no step has touched. No resource
+ * twice. Empty if nothing is missing and every outcome is secure.
+ */
+export function proposePlan(input: PlanInput): PlanStep[] {
+  const most = input.mostSteps ?? 8;
+  const weak = weakestOutcomes(input.outcomes);
+  const steps: Omit<PlanStep, 'on'>[] = [];
+  const used = new Set<string>();
+  const touched = new Set<string>();
+  const addResource = (outcome: PlanOutcome) => {
+    const resource = input.resources.find((r) => !used.has(r.id) && r.outcomes.includes(outcome.id));
+    touched.add(outcome.id);
+    if (!resource) return;
+    used.add(resource.id);
+    steps.push(step(resource, `Goes over ${outcome.title.toLowerCase()}`));
+  };
+  for (const work of input.missing) {
+    const outcome = weak.find((o) => work.outcomes.includes(o.id) && !touched.has(o.id));
+    if (outcome) addResource(outcome);
+    for (const id of work.outcomes) touched.add(id);
+    steps.push(step(work, 'Not handed in yet'));
+  }
+  for (const outcome of weak.filter((o) => !touched.has(o.id)).slice(0, 2)) addResource(outcome);
+  return scheduleSteps(steps.slice(0, most), input.from, input.term, input.minutesPerDay ?? 60);
+}
+
+const step = (activity: PlanActivity, why: string) => ({
+  activity: activity.id,
+  title: activity.title,
+  minutes: activity.minutes,
+  why,
+});
+
+/**
+ * Puts steps on days in order, filling each day up to its minutes (a longer step has a day of its own). Break days
+ * are left free. Pure in its input; dates never before `from`.
+ */
+export function scheduleSteps<S extends { readonly minutes: Minutes }>(
+  steps: readonly S[],
+  from: LocalDate,
+  term: Term,
+  minutesPerDay: Minutes,
+): (S & { on: LocalDate })[] {
+  let day = skipBreak(from, term);
+  let filled = 0;
+  return steps.map((s) => {
+    if (filled > 0 && filled + s.minutes > minutesPerDay) {
+      day = skipBreak(addDays(day, 1), term);
+      filled = 0;
+    }
+    filled += s.minutes;
+    return { ...s, on: day };
+  });
+}
+
+function skipBreak(date: LocalDate, term: Term): LocalDate {
+  let day = date;
+  while (isBreak(term, day)) day = addDays(day, 1);
+  return day;
+}

@@ -1,0 +1,46 @@
+import type { Percent } from '../units';
+
+/** The kinds of flag, in the order in which they are listed. */
+export const FLAG_KINDS = [
+  'not seen',
+  'behind',
+  'low standing',
+  'slipping',
+  'low time',
+  'effort without progress',
+] as const;
+export type FlagKind = (typeof FLAG_KINDS)[number];
+
+/** `act`: talk to the student now; `watch`: look again soon. */
+export type FlagLevel = 'act' | 'watch';
+
+/** The thresholds of a course. Each is crossed when reached. */
+export interface IndicatorSettings {
+  /** Teaching days without a login, and how rare that is among the student's own past gaps (share, 0..1). */
+  readonly notSeen: { readonly watchDays: number; readonly actDays: number; readonly ownQuantile: number };
+  /** Missing works. */
+  readonly behind: { readonly watch: number; readonly act: number };
+  /** Standing under these, from so many graded works on. */
+  readonly lowStanding: { readonly watch: Percent; readonly act: Percent; readonly leastWorks: number };
+  /** Points a week lost against the class (positive numbers), and the largest p of the trend test. */
+  readonly slipping: { readonly watch: number; readonly act: number; readonly maxP: number };
+  /** Time on task in the window, per cent of the class median; not asked while that median is under so many minutes. */
+  readonly lowTime: {
+    readonly windowDays: number;
+    readonly watch: Percent;
+    readonly act: Percent;
+    readonly leastMedianMinutes: number;
+  };
+  /** Time at or over the class median, standing in the lowest third of the class and under this. */
+  readonly effort: { readonly windowDays: number; readonly standingUnder: Percent };
+}
+
+/** Defaults, from common practice; every course can change them. */
+export const DEFAULT_INDICATORS: IndicatorSettings = {
+  notSeen: { watchDays: 5, actDays: 8, ownQuantile: 0.9 },
+  behind: { watch: 2, act: 3 },
+  lowStanding: { watch: 60, act: 50, leastWorks: 3 },
+  slipping: { watch: 2, act: 4, maxP: 0.1 },
+  lowTime: { windowDays: 14, watch: 40, act: 20, leastMedianMinutes: 30 },
+  effort: { windowDays: 28, standingUnder: 65 },
+};

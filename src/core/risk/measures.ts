@@ -1,0 +1,29 @@
+import type { Rhythm } from '../activity/rhythm';
+import type { Completion } from '../gradebook/completion';
+import type { Standing } from '../gradebook/standing';
+import type { GradeTrend } from '../gradebook/trend';
+import type { Minutes, Percent } from '../units';
+
+/** Minutes of a student in a window of days that ends today, with the class beside it. */
+export interface WindowTime {
+  readonly minutes: Minutes;
+  readonly classMedian: Minutes;
+}
+
+/** Everything the indicators look at, for one student as of one day. */
+export interface StudentMeasures {
+  readonly rhythm: Rhythm;
+  /** Time in the window of the indicator "low time". */
+  readonly recentTime: WindowTime;
+  /** Time in the longer window of "effort without progress". */
+  readonly effortTime: WindowTime;
+  readonly completion: Completion;
+  readonly standing: Standing;
+  /** Graded works behind the standing. */
+  readonly gradedWorks: number;
+  /** Standing four weeks before, for the sentence; null if none then. */
+  readonly standingBefore: Percent | null;
+  /** Place of the standing in the class: 0 lowest, 1 highest; null without a standing. */
+  readonly standingRank: number | null;
+  readonly trend: GradeTrend | null;
+}

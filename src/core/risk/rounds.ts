@@ -1,0 +1,39 @@
+import { addDays } from '../calendar/zone';
+import type { LocalDate } from '../units';
+import type { FlagKind, FlagLevel } from './indicators';
+
+/** How an instructor answered a student's flags. */
+export type MarkAction = 'put off' | 'seen' | 'messaged' | 'planned';
+
+/** The latest answer to one student's flags. */
+export interface Mark {
+  readonly action: MarkAction;
+  readonly on: LocalDate;
+  /** For `put off`: the day on which the student comes back into the queue. */
+  readonly until: LocalDate | null;
+  /** The flags that were open then. */
+  readonly covered: readonly { readonly kind: FlagKind; readonly level: FlagLevel }[];
+}
+
+/** Days after which an answered student who is still flagged comes back. */
+export const ROUND_DAYS = 7;
+
+/** The day on which an answered student comes back if nothing new happens. */
+export function returnsOn(mark: Mark): LocalDate {
+  return mark.action === 'put off' && mark.until != null ? mark.until : addDays(mark.on, ROUND_DAYS);
+}
+
+/**
+ * Whether a mark still answers the flags that are open. It does until its date (the one chosen, or a week on), unless
+ * something new came: a flag of another kind, or one that rose from watch to act.
+ */
+export function isAnswered(
+  mark: Mark | null,
+  flags: readonly { readonly kind: FlagKind; readonly level: FlagLevel }[],
+  today: LocalDate,
+): boolean {
+  if (!mark || today >= returnsOn(mark)) return false;
+  return flags.every((flag) =>
+    mark.covered.some((c) => c.kind === flag.kind && (c.level === 'act' || flag.level === 'watch')),
+  );
+}
