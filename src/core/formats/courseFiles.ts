@@ -111,6 +111,9 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
     const due = row.read('due', parseInstant);
     if (opens != null && due != null && due < opens) row.fail('due', 'is before it opens');
     const points = row.number('points', 0, 100_000);
+    const weight = row.number('category_weight', 0, 1000);
+    const drop = Math.round(row.number('drop_lowest', 0, 100) ?? 0);
+    const minutes = row.number('estimated_minutes', 0, 10_000);
     const category = row.optional('category');
     if (points != null && category == null) row.fail('category', 'is empty though the work has points');
     return {
@@ -118,12 +121,12 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
       title: row.required('title'),
       kind: kind ?? 'page',
       category,
-      categoryWeight: row.number('category_weight', 0, 1000),
-      dropLowest: row.number('drop_lowest', 0, 100) ?? 0,
+      categoryWeight: category == null ? null : (weight ?? 1),
+      dropLowest: category == null ? 0 : drop,
       points,
       opens,
       due,
-      minutes: row.number('estimated_minutes', 0, 10_000),
+      minutes: minutes == null ? null : Math.round(minutes),
       outcomes: list(row.optional('outcomes', 2000)),
     };
   },

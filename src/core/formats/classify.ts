@@ -1,0 +1,71 @@
+import type { RejectedRow } from './table';
+
+/** A record with its place in a file. */
+export interface Placed<T> {
+  readonly line: number;
+  readonly value: T;
+  readonly cells: readonly string[];
+}
+
+/** What importing a file would do, row by row. */
+export interface Changes<T> {
+  readonly added: readonly Placed<T>[];
+  readonly changed: readonly Placed<T>[];
+  readonly unchanged: number;
+  readonly rejected: readonly RejectedRow[];
+}
+
+/** Why a record cannot be taken, with the field at fault; null if it can. */
+export type Objection = { readonly field: string; readonly reason: string } | null;
+
+export interface ClassifyOptions<T> {
+  readonly keyOf: (value: T) => string;
+  /** Field and words for an error about the key. */
+  readonly keyField: string;
+  readonly existing: ReadonlyMap<string, T>;
+  readonly same: (a: T, b: T) => boolean;
+  readonly objection: (value: T) => Objection;
+  /** What to do with a known key whose content differs: take it as a change, or refuse it. */
+  readonly onDifference: 'change' | 'reject';
+}
+
+/**
+ * Sorts the rows of a file into new, changed, unchanged and rejected. A key that occurs twice in the file is
+ * unchanged the second time if the content is the same, and rejected with the line of the first if not.
+ */
+export function classify<T>(
+  rows: readonly Placed<T>[],
+  readRejected: readonly RejectedRow[],
+  options: ClassifyOptions<T>,
+): Changes<T> {
+  const { keyOf, keyField, existing, same, objection, onDifference } = options;
+  const added: Placed<T>[] = [];
+  const changed: Placed<T>[] = [];
+  const rejected: RejectedRow[] = [...readRejected];
+  const firstOf = new Map<string, Placed<T>>();
+  let unchanged = 0;
+  for (const row of rows) {
+    const key = keyOf(row.value);
+    const reject = (field: string, reason: string) =>
+      rejected.push({ line: row.line, field, reason, cells: row.cells });
+    const first = firstOf.get(key);
+    if (first) {
+      if (same(first.value, row.value)) unchanged++;
+      else reject(keyField, `occurs on line ${first.line} with other content`);
+      continue;
+    }
+    const objected = objection(row.value);
+    if (objected) {
+      reject(objected.field, objected.reason);
+      continue;
+    }
+    firstOf.set(key, row);
+    const known = existing.get(key);
+    if (known === undefined) added.push(row);
+    else if (same(known, row.value)) unchanged++;
+    else if (onDifference === 'change') changed.push(row);
+    else reject(keyField, 'was imported before with other content');
+  }
+  rejected.sort((a, b) => a.line - b.line);
+  return { added, changed, unchanged, rejected };
+}

@@ -1,0 +1,77 @@
+import { rhythm } from '../activity/rhythm';
+import { addDays, localDate, startOfDay } from '../calendar/zone';
+import { completion } from '../gradebook/completion';
+import { standing } from '../gradebook/standing';
+import { isReturned } from '../gradebook/status';
+import { activityMedians, gradeTrend, type GradedWork } from '../gradebook/trend';
+import { median, percentileRank } from '../statistics/quantile';
+import { DAY_MS, type Instant, type LocalDate, type Minutes } from '../units';
+import { worksSince, type ClassRecord, type StudentRecord } from './classRecord';
+import { bookSince } from './bookSince';
+import type { IndicatorSettings } from './indicators';
+import type { StudentMeasures } from './measures';
+
+/** Returned grades of a student by then, in order of when they were due. */
+export function gradedWorks(record: ClassRecord, student: StudentRecord, asOf: Instant): GradedWork[] {
+  const works: GradedWork[] = [];
+  for (const activity of record.book.activities) {
+    const score = student.scores.get(activity.id);
+    if (!score || score.excused || activity.points <= 0 || !isReturned(score, asOf)) continue;
+    works.push({
+      activity: activity.id,
+      at: activity.due ?? score.returned!,
+      percent: (100 * score.points!) / activity.points,
+    });
+  }
+  return works.sort((a, b) => a.at - b.at || (a.activity < b.activity ? -1 : 1));
+}
+
+/** Minutes on task from `from` to `to`, both included. */
+export function minutesBetween(student: StudentRecord, from: LocalDate, to: LocalDate): Minutes {
+  let seconds = 0;
+  for (const day of student.days) if (day.date >= from && day.date <= to) seconds += day.seconds;
+  return seconds / 60;
+}
+
+/**
+ * The measures of every student of a class as of an instant, by student id. Class medians and ranks are over the
+ * same active students. Nothing from after the instant is looked at.
+ */
+export function measureClass(
+  record: ClassRecord,
+  settings: IndicatorSettings,
+  asOf: Instant,
+): Map<number, StudentMeasures> {
+  const { term, students } = record;
+  const today = localDate(asOf, term.zone);
+  const fourWeeksAgo = asOf - 28 * DAY_MS;
+  const recentFrom = addDays(today, 1 - settings.lowTime.windowDays);
+  const effortFrom = addDays(today, 1 - settings.effort.windowDays);
+  const works = students.map((s) => gradedWorks(record, s, asOf));
+  const medians = activityMedians(works);
+  const recent = students.map((s) => minutesBetween(s, recentFrom, today));
+  const effort = students.map((s) => minutesBetween(s, effortFrom, today));
+  const recentMedian = median(recent) ?? 0;
+  const effortMedian = median(effort) ?? 0;
+  const books = students.map((s) => bookSince(record, startOfDay(s.joined, term.zone)));
+  const standings = students.map((s, i) => standing(books[i]!, s.scores, asOf));
+  const ranked = standings.flatMap((s) => (s.standing == null ? [] : [s.standing]));
+
+  const result = new Map<number, StudentMeasures>();
+  students.forEach((student, i) => {
+    const now = standings[i]!;
+    const days = student.days.filter((d) => d.date <= today).map((d) => d.date);
+    result.set(student.id, {
+      rhythm: rhythm(days, student.joined, today, term),
+      recentTime: { minutes: recent[i]!, classMedian: recentMedian },
+      effortTime: { minutes: effort[i]!, classMedian: effortMedian },
+      completion: completion(worksSince(record, startOfDay(student.joined, term.zone)), student.scores, asOf),
+      standing: now,
+      gradedWorks: works[i]!.length,
+      standingBefore: standing(books[i]!, student.scores, fourWeeksAgo).standing,
+      standingRank: now.standing == null ? null : percentileRank(ranked, now.standing),
+      trend: gradeTrend(works[i]!, medians),
+    });
+  });
+  return result;
+}

@@ -1,0 +1,140 @@
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { PGlite, type Transaction } from '@electric-sql/pglite';
+import type { ExtractTablesWithRelations } from 'drizzle-orm';
+import { drizzle as drizzleServer } from 'drizzle-orm/node-postgres';
+import { migrate as migrateServer } from 'drizzle-orm/node-postgres/migrator';
+import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
+import { drizzle as drizzleEmbedded } from 'drizzle-orm/pglite';
+import { migrate as migrateEmbedded } from 'drizzle-orm/pglite/migrator';
+import pg from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import { holdFolder, type Hold } from './lock';
+import * as schema from './schema';
+
+/** The query builder, the same over the embedded database and over a server. */
+export type Orm = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRelations<typeof schema>>;
+
+/** What a use case gets to work with, inside a transaction or not. */
+export interface Access {
+  readonly orm: Orm;
+  /** Appends rows to a table by COPY. `csv` holds them as written by `copyLine`. */
+  copy(table: string, columns: readonly string[], csv: string): Promise<void>;
+}
+
+export interface Database extends Access {
+  readonly kind: 'embedded' | 'server';
+  /** Runs `work` in one transaction: all of it is kept, or, if it throws, nothing. */
+  transaction<T>(work: (tx: Access) => Promise<T>): Promise<T>;
+  close(): Promise<void>;
+}
+
+const copyStatement = (table: string, columns: readonly string[], source: string) =>
+  `COPY ${table} (${columns.map((c) => `"${c}"`).join(', ')}) FROM ${source} WITH (FORMAT csv)`;
+
+/** One record for `copy`: null is an empty unquoted field. */
+export function copyLine(values: readonly (string | number | boolean | Date | null)[]): string {
+  let line = '';
+  for (let i = 0; i < values.length; i++) {
+    if (i > 0) line += ',';
+    const value = values[i];
+    if (value == null) continue;
+    if (typeof value === 'string') line += `"${value.includes('"') ? value.replaceAll('"', '""') : value}"`;
+    else if (value instanceof Date) line += value.toISOString();
+    else line += String(value);
+  }
+  return `${line}\n`;
+}
+
+const MIGRATIONS = { migrationsFolder: join(process.cwd(), 'src/data/migrations') };
+
+/**
+ * Opens the embedded database in a folder (made if missing), or in memory if the folder is null, and brings its
+ * tables up to date. Refuses with `FolderHeldError` if another process has the folder open.
+ */
+export async function openEmbedded(folder: string | null, purpose: string): Promise<Database> {
+  let hold: Hold | null = null;
+  if (folder) {
+    if (!existsSync(folder)) mkdirSync(folder, { recursive: true });
+    hold = await holdFolder(folder, purpose);
+  }
+  try {
+    const client = await PGlite.create(folder ? join(folder, 'db') : undefined);
+    const orm = drizzleEmbedded(client, { schema });
+    await migrateEmbedded(orm, MIGRATIONS);
+    const access = (runner: PGlite | Transaction): Access['copy'] => {
+      return async (table, columns, csv) => {
+        if (csv === '') return;
+        await runner.query(copyStatement(table, columns, "'/dev/blob'"), [], { blob: new Blob([csv]) });
+      };
+    };
+    return {
+      kind: 'embedded',
+      orm,
+      copy: access(client),
+      transaction: (work) =>
+        client.transaction((tx) => {
+          // The query builder only ever asks its client to query, which a transaction does as well as a database.
+          const inside = drizzleEmbedded(tx as unknown as PGlite, { schema });
+          return work({ orm: inside, copy: access(tx) });
+        }),
+      close: async () => {
+        await client.close();
+        hold?.release();
+      },
+    };
+  } catch (error) {
+    hold?.release();
+    throw error;
+  }
+}
+
+/** Opens a database on a PostgreSQL server and brings its tables up to date. */
+export async function openServer(url: string): Promise<Database> {
+  const pool = new pg.Pool({ connectionString: url, max: 10 });
+  // An idle connection that the server drops must not end the process; the next query opens another.
+  pool.on('error', () => undefined);
+  const orm = drizzleServer(pool, { schema });
+  try {
+    await migrateServer(orm, MIGRATIONS);
+  } catch (error) {
+    await pool.end();
+    throw error;
+  }
+  const access = (client: pg.PoolClient): Access['copy'] => {
+    return async (table, columns, csv) => {
+      if (csv === '') return;
+      await pipeline(Readable.from([csv]), client.query(copyFrom(copyStatement(table, columns, 'STDIN'))));
+    };
+  };
+  return {
+    kind: 'server',
+    orm,
+    copy: async (table, columns, csv) => {
+      const client = await pool.connect();
+      try {
+        await access(client)(table, columns, csv);
+      } finally {
+        client.release();
+      }
+    },
+    transaction: async (work) => {
+      const client = await pool.connect();
+      let broken = false;
+      try {
+        await client.query('BEGIN');
+        const result = await work({ orm: drizzleServer(client, { schema }), copy: access(client) });
+        await client.query('COMMIT');
+        return result;
+      } catch (error) {
+        await client.query('ROLLBACK').catch(() => (broken = true));
+        throw error;
+      } finally {
+        client.release(broken);
+      }
+    },
+    close: () => pool.end(),
+  };
+}

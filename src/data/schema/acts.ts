@@ -1,0 +1,140 @@
+import { date, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
+import type { MarkAction } from '@/core/risk/rounds';
+import { user } from './auth';
+import { activities, courses } from './courses';
+import { enrolments } from './people';
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const courseId = () =>
+  integer('course_id')
+    .notNull()
+    .references(() => courses.id, { onDelete: 'cascade' });
+const enrolmentId = () =>
+  integer('enrolment_id')
+    .notNull()
+    .references(() => enrolments.id, { onDelete: 'cascade' });
+const userId = () =>
+  text('user_id')
+    .notNull()
+    .references(() => user.id, { onDelete: 'cascade' });
+
+export const messages = pgTable(
+  'messages',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: courseId(),
+    userId: userId(),
+    /** Made by the page that composes: sending the same composition again finds this row. */
+    key: text('key').notNull().unique(),
+    subject: text('subject').notNull(),
+    body: text('body').notNull(),
+    /** Why the recipients were picked, in words. */
+    reason: text('reason').notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [index('messages_course').on(t.courseId)],
+);
+
+/**
+ * State of the e-mail copy. `sending` is written before the conversation with the mail server starts, so that a
+ * restart in the middle knows which ones may have arrived; those it cannot settle become `unsure`.
+ */
+export type MailState = 'queued' | 'sending' | 'sent' | 'failed' | 'unsure' | 'no address';
+
+export const recipients = pgTable(
+  'recipients',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    messageId: integer('message_id')
+      .notNull()
+      .references(() => messages.id, { onDelete: 'cascade' }),
+    enrolmentId: enrolmentId(),
+    subject: text('subject').notNull(),
+    body: text('body').notNull(),
+    email: text('email'),
+    mailState: text('mail_state').$type<MailState>().notNull(),
+    attempts: integer('attempts').notNull().default(0),
+    mailError: text('mail_error'),
+    sentAt: at('sent_at'),
+    readAt: at('read_at'),
+  },
+  (t) => [
+    uniqueIndex('recipients_once').on(t.messageId, t.enrolmentId),
+    index('recipients_enrolment').on(t.enrolmentId),
+    index('recipients_state').on(t.mailState),
+  ],
+);
+
+export const plans = pgTable(
+  'plans',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    enrolmentId: enrolmentId(),
+    userId: userId(),
+    recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'set null' }),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [index('plans_enrolment').on(t.enrolmentId)],
+);
+
+export const planSteps = pgTable(
+  'plan_steps',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    planId: integer('plan_id')
+      .notNull()
+      .references(() => plans.id, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
+    title: text('title').notNull(),
+    minutes: integer('minutes').notNull(),
+    on: date('on_day').notNull(),
+    why: text('why').notNull(),
+    doneAt: at('done_at'),
+  },
+  (t) => [index('plan_steps_plan').on(t.planId)],
+);
+
+/** How an instructor answered a student's flags in Rounds. */
+export const roundMarks = pgTable(
+  'round_marks',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: courseId(),
+    enrolmentId: enrolmentId(),
+    userId: userId(),
+    action: text('action').$type<MarkAction>().notNull(),
+    on: date('on_day').notNull(),
+    until: date('until_day'),
+    reason: text('reason'),
+    covered: jsonb('covered').$type<{ kind: FlagKind; level: FlagLevel }[]>().notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [index('round_marks_course').on(t.courseId, t.enrolmentId)],
+);
+
+/** Where an instructor is in Rounds, so that a reload or another device goes on there. */
+export const roundPositions = pgTable(
+  'round_positions',
+  {
+    userId: userId(),
+    courseId: courseId(),
+    enrolmentId: integer('enrolment_id').references(() => enrolments.id, { onDelete: 'set null' }),
+    filter: text('filter').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.userId, t.courseId] })],
+);
+
+/** The selection tray: who was picked up, and why. */
+export const trayItems = pgTable(
+  'tray_items',
+  {
+    userId: userId(),
+    courseId: courseId(),
+    enrolmentId: enrolmentId(),
+    reason: text('reason').notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.userId, t.courseId, t.enrolmentId] })],
+);

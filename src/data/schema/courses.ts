@@ -1,0 +1,116 @@
+import {
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
+import type { Meeting } from '@/core/calendar/meetings';
+import type { Break } from '@/core/calendar/term';
+import type { ActivityKind } from '@/core/formats/courseFiles';
+import type { GradePolicy } from '@/core/gradebook/model';
+import type { IndicatorSettings } from '@/core/risk/indicators';
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+export const courses = pgTable('courses', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  code: text('code').notNull().unique(),
+  title: text('title').notNull(),
+  termName: text('term_name').notNull(),
+  zone: text('zone').notNull(),
+  termStart: date('term_start').notNull(),
+  termWeeks: integer('term_weeks').notNull(),
+  breaks: jsonb('breaks').$type<Break[]>().notNull(),
+  policy: jsonb('policy').$type<GradePolicy>().notNull(),
+  indicators: jsonb('indicators').$type<IndicatorSettings>().notNull(),
+  sessionGapMinutes: integer('session_gap_minutes').notNull(),
+  /** Instant of the latest event, and the day and instant of the last evaluation of flags. */
+  dataUntil: at('data_until'),
+  evaluatedOn: date('evaluated_on'),
+  evaluatedAt: at('evaluated_at'),
+});
+
+export const sections = pgTable(
+  'sections',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    meetings: jsonb('meetings').$type<Meeting[]>().notNull(),
+  },
+  (t) => [uniqueIndex('sections_name').on(t.courseId, t.name)],
+);
+
+export const categories = pgTable(
+  'categories',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    weight: doublePrecision('weight').notNull(),
+    dropLowest: integer('drop_lowest').notNull().default(0),
+  },
+  (t) => [uniqueIndex('categories_name').on(t.courseId, t.name)],
+);
+
+export const activities = pgTable(
+  'activities',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    /** The `activity_id` of the files. */
+    externalId: text('external_id').notNull(),
+    title: text('title').notNull(),
+    kind: text('kind').$type<ActivityKind>().notNull(),
+    categoryId: integer('category_id').references(() => categories.id, { onDelete: 'set null' }),
+    points: doublePrecision('points'),
+    opensAt: at('opens_at'),
+    dueAt: at('due_at'),
+    minutes: integer('minutes'),
+    position: integer('position').notNull(),
+    extraCredit: boolean('extra_credit').notNull().default(false),
+  },
+  (t) => [uniqueIndex('activities_external').on(t.courseId, t.externalId)],
+);
+
+export const outcomes = pgTable(
+  'outcomes',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    externalId: text('external_id').notNull(),
+    title: text('title').notNull(),
+    prerequisites: jsonb('prerequisites').$type<string[]>().notNull(),
+    position: integer('position').notNull(),
+  },
+  (t) => [uniqueIndex('outcomes_external').on(t.courseId, t.externalId)],
+);
+
+/** Which outcomes an activity covers. */
+export const activityOutcomes = pgTable(
+  'activity_outcomes',
+  {
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    outcomeId: integer('outcome_id')
+      .notNull()
+      .references(() => outcomes.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.activityId, t.outcomeId] }), index('activity_outcomes_outcome').on(t.outcomeId)],
+);

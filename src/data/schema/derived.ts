@@ -1,0 +1,123 @@
+import {
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
+import type { MasteryLevel } from '@/core/outcomes/mastery';
+import type { FlagDetail } from '@/core/risk/crossings';
+import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
+import type { StudentMeasures } from '@/core/risk/measures';
+import { courses, outcomes } from './courses';
+import { enrolments } from './people';
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+const enrolmentId = () =>
+  integer('enrolment_id')
+    .notNull()
+    .references(() => enrolments.id, { onDelete: 'cascade' });
+
+export const sessions = pgTable(
+  'sessions',
+  {
+    enrolmentId: enrolmentId(),
+    startedAt: at('started_at').notNull(),
+    endedAt: at('ended_at').notNull(),
+    seconds: doublePrecision('seconds').notNull(),
+    events: integer('events').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.startedAt] })],
+);
+
+export const dayTotals = pgTable(
+  'day_totals',
+  {
+    enrolmentId: enrolmentId(),
+    day: date('day').notNull(),
+    seconds: doublePrecision('seconds').notNull(),
+    inClassSeconds: doublePrecision('in_class_seconds').notNull(),
+    logins: integer('logins').notNull(),
+    events: integer('events').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.day] })],
+);
+
+/** One student's term week, for the strips. */
+export const studentWeeks = pgTable(
+  'student_weeks',
+  {
+    enrolmentId: enrolmentId(),
+    week: integer('week').notNull(),
+    days: integer('days').notNull(),
+    seconds: doublePrecision('seconds').notNull(),
+    inClassSeconds: doublePrecision('in_class_seconds').notNull(),
+    done: integer('done').notNull(),
+    expected: integer('expected').notNull(),
+    standing: doublePrecision('standing'),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.week] })],
+);
+
+/** The class's term week: median time and the middle half of the standings. */
+export const classWeeks = pgTable(
+  'class_weeks',
+  {
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    week: integer('week').notNull(),
+    medianSeconds: doublePrecision('median_seconds').notNull(),
+    standingLow: doublePrecision('standing_low'),
+    standingMedian: doublePrecision('standing_median'),
+    standingHigh: doublePrecision('standing_high'),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.week] })],
+);
+
+/** The measures of a student as of the last evaluation. */
+export const measures = pgTable('measures', {
+  enrolmentId: integer('enrolment_id')
+    .primaryKey()
+    .references(() => enrolments.id, { onDelete: 'cascade' }),
+  /** Copied out of the record for the order of the queue. */
+  silence: integer('silence').notNull(),
+  standing: doublePrecision('standing'),
+  measures: jsonb('measures').$type<StudentMeasures>().notNull(),
+});
+
+export const masteries = pgTable(
+  'masteries',
+  {
+    enrolmentId: enrolmentId(),
+    outcomeId: integer('outcome_id')
+      .notNull()
+      .references(() => outcomes.id, { onDelete: 'cascade' }),
+    mean: doublePrecision('mean').notNull(),
+    low: doublePrecision('low').notNull(),
+    high: doublePrecision('high').notNull(),
+    effective: doublePrecision('effective').notNull(),
+    level: text('level').$type<MasteryLevel>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.outcomeId] })],
+);
+
+/** Flags, open (closedOn null) and past. */
+export const flags = pgTable(
+  'flags',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    enrolmentId: enrolmentId(),
+    kind: text('kind').$type<FlagKind>().notNull(),
+    level: text('level').$type<FlagLevel>().notNull(),
+    openedOn: date('opened_on').notNull(),
+    insideSince: date('inside_since'),
+    closedOn: date('closed_on'),
+    detail: jsonb('detail').$type<FlagDetail>().notNull(),
+  },
+  (t) => [index('flags_enrolment').on(t.enrolmentId)],
+);

@@ -1,0 +1,32 @@
+import { date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { EnrolmentStatus } from '@/core/formats/courseFiles';
+import { courses, sections } from './courses';
+
+/** Somebody who learns here, once, whatever courses they are in. */
+export const persons = pgTable('persons', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  /** The `student_id` of the files. */
+  externalId: text('external_id').notNull().unique(),
+  given: text('given').notNull(),
+  family: text('family').notNull(),
+  email: text('email'),
+});
+
+/** One person's place in a course. */
+export const enrolments = pgTable(
+  'enrolments',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: integer('course_id')
+      .notNull()
+      .references(() => courses.id, { onDelete: 'cascade' }),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => persons.id, { onDelete: 'cascade' }),
+    sectionId: integer('section_id').references(() => sections.id, { onDelete: 'set null' }),
+    status: text('status').$type<EnrolmentStatus>().notNull().default('active'),
+    joinedOn: date('joined_on'),
+    leftOn: date('left_on'),
+  },
+  (t) => [uniqueIndex('enrolments_place').on(t.courseId, t.personId), index('enrolments_person').on(t.personId)],
+);

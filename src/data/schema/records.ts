@@ -1,0 +1,74 @@
+import {
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
+import type { EventKind } from '@/core/activity/events';
+import { user } from './auth';
+import { activities, courses } from './courses';
+import { enrolments } from './people';
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+/** What students did, as it came in. */
+export const events = pgTable(
+  'events',
+  {
+    courseId: integer('course_id').notNull(),
+    eventId: text('event_id').notNull(),
+    enrolmentId: integer('enrolment_id')
+      .notNull()
+      .references(() => enrolments.id, { onDelete: 'cascade' }),
+    at: at('at').notNull(),
+    kind: text('kind').$type<EventKind>().notNull(),
+    activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
+    durationS: doublePrecision('duration_s'),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.eventId] }), index('events_enrolment').on(t.enrolmentId, t.at)],
+);
+
+/** The gradebook: one row a student and activity that anything is known of. */
+export const scores = pgTable(
+  'scores',
+  {
+    enrolmentId: integer('enrolment_id')
+      .notNull()
+      .references(() => enrolments.id, { onDelete: 'cascade' }),
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    submittedAt: at('submitted_at'),
+    gradedAt: at('graded_at'),
+    returnedAt: at('returned_at'),
+    points: doublePrecision('points'),
+    excused: boolean('excused').notNull().default(false),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] })],
+);
+
+/** Counts of one file of an import. */
+export interface FileCounts {
+  readonly file: string;
+  readonly kind: string;
+  readonly added: number;
+  readonly changed: number;
+  readonly unchanged: number;
+  readonly rejected: number;
+}
+
+/** What was brought in, by whom and when. */
+export const imports = pgTable('imports', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  courseId: integer('course_id')
+    .notNull()
+    .references(() => courses.id, { onDelete: 'cascade' }),
+  userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+  at: at('at').notNull(),
+  files: jsonb('files').$type<FileCounts[]>().notNull(),
+});

@@ -1,0 +1,13 @@
+import type { Instant } from '@/core/units';
+import { parseInstant } from '@/core/formats/instant';
+
+/** The one clock that everything asks. LANTERN_NOW (an ISO instant) fixes it, for tests and pictures. */
+export function now(): Instant {
+  const fixed = process.env.LANTERN_NOW;
+  if (!fixed) return Date.now();
+  const parsed = parseInstant(fixed);
+  if (!parsed.ok) throw new Error(`LANTERN_NOW: ${parsed.reason}`);
+  return parsed.value;
+}
+
+export const nowDate = (): Date => new Date(now());

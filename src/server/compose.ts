@@ -1,0 +1,224 @@
+import { eq, inArray } from 'drizzle-orm';
+import { localDate } from '@/core/calendar/zone';
+import { mergeValues, type MergeValues } from '@/core/messages/fields';
+import { parseTemplate, render, type TemplatePart } from '@/core/messages/template';
+import type { PlanStep } from '@/core/plans/propose';
+import type { FlagKind } from '@/core/risk/indicators';
+import type { LocalDate } from '@/core/units';
+import { measures, messages, recipients } from '@/data/schema';
+import { now, nowDate } from './clock';
+import { courseHead, type CourseHead } from './courseHead';
+import { database } from './database';
+import { loadCourseModel, type CourseRow } from './derive/courseModel';
+import { invalid } from './errors';
+import { ensureEvaluated } from './evaluation';
+import { activityTitles, openReasons, type ReasonView } from './flags';
+import { dispatchMail } from './mail/dispatch';
+import { recordMark } from './marks';
+import { checkPlan, planActivities, proposedPlans, storePlan, type StepInput } from './plans';
+import { roster } from './roster';
+import { removeFromTray } from './tray';
+import { requireTaught, type Viewer } from './viewer';
+
+/** Lengths that a message may have, in characters. */
+export const LIMITS = { subject: 200, body: 20_000, recipients: 2000 } as const;
+
+export interface ComposeRecipient {
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly section: string | null;
+  readonly email: string | null;
+  readonly active: boolean;
+  readonly reasons: readonly ReasonView[];
+  readonly values: MergeValues;
+  readonly plan: readonly PlanStep[];
+}
+
+export interface ComposeView {
+  readonly course: CourseHead;
+  readonly today: LocalDate;
+  readonly recipients: readonly ComposeRecipient[];
+  /** The reason they share, if they do: it chooses the text to begin with. */
+  readonly sharedReason: FlagKind | null;
+  /** What a step can be made from. */
+  readonly activities: readonly { readonly id: string; readonly title: string; readonly minutes: number }[];
+}
+
+/** Everything the page that composes needs about the people it writes to. */
+export async function composeView(viewer: Viewer, code: string, ids: readonly number[]): Promise<ComposeView> {
+  await ensureEvaluated(await requireTaught(viewer, code));
+  const course = await requireTaught(viewer, code);
+  const people = await recipientFacts(viewer, course, ids);
+  const kinds = people.map((p) => p.reasons.map((r) => r.kind));
+  const shared = kinds[0]?.find((kind) => kinds.every((list) => list.includes(kind))) ?? null;
+  const model = await loadCourseModel(await database(), course.id);
+  return {
+    course: courseHead(course),
+    today: localDate(now(), course.zone),
+    recipients: people,
+    sharedReason: shared,
+    activities: planActivities(model).map(({ id, title, minutes }) => ({ id, title, minutes })),
+  };
+}
+
+async function recipientFacts(
+  viewer: Viewer,
+  course: CourseRow,
+  ids: readonly number[],
+): Promise<ComposeRecipient[]> {
+  const people = await roster(course.id, ids);
+  const titleOf = await activityTitles(course.id);
+  const reasons = await openReasons(course.id, titleOf, ids);
+  const proposals = await proposedPlans(course, ids);
+  const { orm } = await database();
+  const measured =
+    ids.length === 0
+      ? []
+      : await orm
+          .select()
+          .from(measures)
+          .where(inArray(measures.enrolmentId, [...ids]));
+  const measuredOf = new Map(measured.map((m) => [m.enrolmentId, m.measures]));
+  return people.map((person) => {
+    const m = measuredOf.get(person.enrolmentId);
+    const plan = proposals.get(person.enrolmentId) ?? [];
+    return {
+      enrolmentId: person.enrolmentId,
+      name: person.name,
+      section: person.section,
+      email: person.email,
+      active: person.status === 'active',
+      reasons: reasons.get(person.enrolmentId) ?? [],
+      values: mergeValues({
+        givenName: person.given,
+        courseTitle: course.title,
+        missingTitles: (m?.completion.missing ?? []).map(titleOf),
+        daysSince: m?.rhythm.daysSince ?? null,
+        standing: m?.standing.standing ?? null,
+        nextStep: plan[0]?.title ?? null,
+        instructorName: viewer.name,
+      }),
+      plan,
+    };
+  });
+}
+
+export interface SendInput {
+  /** Made by the composing page; the same key is never sent twice. */
+  readonly key: string;
+  readonly subject: string;
+  readonly body: string;
+  readonly reason: string;
+  readonly recipients: readonly { readonly enrolmentId: number; readonly plan: readonly StepInput[] | null }[];
+}
+
+export interface Sent {
+  readonly messageId: number;
+  readonly recipients: number;
+  /** The message had been sent already: nothing was sent again. */
+  readonly again: boolean;
+}
+
+function parsed(what: string, source: string): TemplatePart[] {
+  const { parts, errors } = parseTemplate(source);
+  const first = errors[0];
+  if (first) throw invalid(`${what}, line ${first.line}: ${first.reason}`);
+  return parts;
+}
+
+/**
+ * Sends one individual message to each recipient, with their plan, and marks them as answered in Rounds: all of it or
+ * nothing. E-mail copies are queued in the same transaction and go out afterwards.
+ */
+export async function sendMessage(viewer: Viewer, code: string, input: SendInput): Promise<Sent> {
+  const course = await requireTaught(viewer, code);
+  const ids = input.recipients.map((r) => r.enrolmentId);
+  if (ids.length === 0) throw invalid('There is nobody to write to. Pick at least one student.');
+  if (ids.length > LIMITS.recipients) throw invalid(`At most ${LIMITS.recipients} students at once.`);
+  if (new Set(ids).size !== ids.length) throw invalid('Somebody is among the recipients twice.');
+  if (input.subject.trim() === '') throw invalid('The subject is empty.');
+  if (input.body.trim() === '') throw invalid('The message is empty.');
+  if (input.subject.length > LIMITS.subject) throw invalid(`The subject is longer than ${LIMITS.subject} characters.`);
+  if (input.body.length > LIMITS.body) {
+    throw invalid(`The message is longer than ${LIMITS.body.toLocaleString('en')} characters.`);
+  }
+  if (/[\r\n]/.test(input.subject)) throw invalid('The subject must be one line.');
+  const subject = parsed('Subject', input.subject);
+  const body = parsed('Message', input.body);
+  const already = await sentBefore(input.key, viewer, course);
+  if (already) return already;
+
+  const people = await recipientFacts(viewer, course, ids);
+  if (people.length !== ids.length) throw invalid('Somebody among the recipients is not in this course.');
+  const gone = people.find((p) => !p.active);
+  if (gone) throw invalid(`${gone.name} is no longer active in this course. Remove them and send again.`);
+  const model = await loadCourseModel(await database(), course.id);
+  const today = localDate(now(), course.zone);
+  const planOf = new Map(input.recipients.map((r) => [r.enrolmentId, r.plan]));
+  const copies = people.map((person) => {
+    const plan = planOf.get(person.enrolmentId) ?? null;
+    if (plan) checkPlan(model, person.name, plan, today);
+    const values = { ...person.values, 'next step': plan?.[0]?.title ?? person.values['next step'] };
+    const texts = { subject: render(subject, values), body: render(body, values) };
+    const hole = [...texts.subject.holes, ...texts.body.holes][0];
+    if (hole) {
+      throw invalid(
+        `“${hole}” is empty for ${person.name}. Add a text for that case, like {${hole} | …}, or remove the student.`,
+      );
+    }
+    return { person, plan, subject: texts.subject.text, body: texts.body.text };
+  });
+
+  const db = await database();
+  const messageId = await db.transaction(async (tx) => {
+    const [message] = await tx.orm
+      .insert(messages)
+      .values({
+        courseId: course.id,
+        userId: viewer.userId,
+        key: input.key,
+        subject: input.subject,
+        body: input.body,
+        reason: input.reason,
+        createdAt: nowDate(),
+      })
+      .onConflictDoNothing({ target: messages.key })
+      .returning({ id: messages.id });
+    if (!message) return null;
+    for (const copy of copies) {
+      const { person } = copy;
+      const [recipient] = await tx.orm
+        .insert(recipients)
+        .values({
+          messageId: message.id,
+          enrolmentId: person.enrolmentId,
+          subject: copy.subject,
+          body: copy.body,
+          email: person.email,
+          mailState: person.email ? 'queued' : 'no address',
+        })
+        .returning({ id: recipients.id });
+      if (copy.plan) await storePlan(tx, viewer, person.enrolmentId, recipient!.id, copy.plan);
+      await recordMark(tx, course, viewer, person.enrolmentId, person.reasons, {
+        action: copy.plan ? 'planned' : 'messaged',
+      });
+    }
+    return message.id;
+  });
+  if (messageId == null) return (await sentBefore(input.key, viewer, course))!;
+  await removeFromTray(viewer, code, ids);
+  void dispatchMail();
+  return { messageId, recipients: ids.length, again: false };
+}
+
+async function sentBefore(key: string, viewer: Viewer, course: CourseRow): Promise<Sent | null> {
+  const { orm } = await database();
+  const [row] = await orm.select().from(messages).where(eq(messages.key, key));
+  if (!row) return null;
+  if (row.userId !== viewer.userId || row.courseId !== course.id) throw invalid('Reload the page and send again.');
+  const copies = await orm
+    .select({ id: recipients.id })
+    .from(recipients)
+    .where(eq(recipients.messageId, row.id));
+  return { messageId: row.id, recipients: copies.length, again: true };
+}

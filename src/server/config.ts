@@ -1,0 +1,51 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import * as yup from 'yup';
+
+const environment = yup.object({
+  LANTERN_DATA: yup.string(),
+  DATABASE_URL: yup.string().matches(/^postgres(ql)?:\/\//, 'DATABASE_URL must begin with postgres://'),
+  SMTP_URL: yup.string().matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://'),
+  LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
+  LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
+  LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
+  PORT: yup.number().integer().min(1).max(65535).default(3000),
+});
+
+export interface Config {
+  readonly dataFolder: string;
+  readonly databaseUrl: string | null;
+  /** Where mail goes; null if no mail server is set up. */
+  readonly smtpUrl: string | null;
+  /** Where the mail stand-in keeps what it received. */
+  readonly mailFolder: string;
+  readonly mailFrom: string;
+  readonly baseUrl: string;
+  readonly secret: string;
+}
+
+/** Settings from the environment, checked; throws with the name of the setting that is wrong. */
+export function config(): Config {
+  const env = environment.validateSync(process.env, { stripUnknown: true });
+  const dataFolder = resolve(env.LANTERN_DATA ?? '.lantern');
+  return {
+    dataFolder,
+    databaseUrl: env.DATABASE_URL ?? null,
+    smtpUrl: env.SMTP_URL ?? null,
+    mailFolder: join(dataFolder, 'mail'),
+    mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
+    baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
+    secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),
+  };
+}
+
+/** The secret that signs session cookies: made once and kept in the data folder, readable by its owner only. */
+function ownSecret(dataFolder: string): string {
+  const file = join(dataFolder, 'secret');
+  if (!existsSync(file)) {
+    mkdirSync(dataFolder, { recursive: true });
+    writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600, flag: 'wx' });
+  }
+  return readFileSync(file, 'utf8').trim();
+}

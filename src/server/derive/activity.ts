@@ -1,0 +1,138 @@
+import { eq, inArray, sum } from 'drizzle-orm';
+import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
+import { EVENT_KINDS, type EventColumns, type EventKind } from '@/core/activity/events';
+import { sessionize } from '@/core/activity/sessions';
+import { dayGrid } from '@/core/calendar/dayGrid';
+import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { DAY_MS, type Instant } from '@/core/units';
+import { copyLine, type Access } from '@/data/database';
+import { courses, dayTotals, enrolments, events, sessions } from '@/data/schema';
+import type { CourseModel } from './courseModel';
+
+/** An event as the derivation needs it. */
+export interface DerivableEvent {
+  readonly enrolmentId: number;
+  readonly at: Instant;
+  readonly kind: EventKind;
+  readonly activityId: number | null;
+  readonly duration: number | null;
+}
+
+/**
+ * Brings sessions, day totals and the data mark of a course up to date with its events. Students whose rows would
+ * not change are left alone: those without a new event whose time on task is the same as before (a class median may
+ * have moved it).
+ *
+ * @param affected enrolments with new events; null rebuilds everybody
+ * @param known all events of the course, if the caller has them at hand; else they are read
+ */
+export async function deriveActivity(
+  access: Access,
+  course: CourseModel,
+  affected: ReadonlySet<number> | null,
+  known?: readonly DerivableEvent[],
+): Promise<void> {
+  const { orm } = access;
+  const courseId = course.row.id;
+  const all = known ?? (await readEvents(access, courseId));
+  const roster = await orm
+    .select({ id: enrolments.id, sectionId: enrolments.sectionId })
+    .from(enrolments)
+    .where(eq(enrolments.courseId, courseId));
+  const ids = roster.map((r) => r.id);
+  if (ids.length === 0) return;
+  const columns = toColumns(course, all, ids);
+  let earliest = Infinity;
+  let latest = -Infinity;
+  for (const event of all) {
+    if (event.at < earliest) earliest = event.at;
+    if (event.at > latest) latest = event.at;
+  }
+  const cut = sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own' });
+  const meetingsOf = new Map(roster.map((r, i) => [i, course.meetingsOfSection.get(r.sectionId ?? -1) ?? []]));
+  const grid = all.length > 0 ? dayGrid(earliest, latest + DAY_MS, course.term.zone) : null;
+  const days = grid ? cutIntoDays(columns, cut, grid, (s) => meetingsOf.get(s)!) : [];
+
+  const totals = new Float64Array(ids.length);
+  for (let i = 0; i < cut.sessions.count; i++) totals[cut.sessions.student[i]!]! += cut.sessions.seconds[i]!;
+  const before = new Map<number, number>();
+  if (affected) {
+    const stored = await orm
+      .select({ id: sessions.enrolmentId, seconds: sum(sessions.seconds).mapWith(Number) })
+      .from(sessions)
+      .where(inArray(sessions.enrolmentId, ids))
+      .groupBy(sessions.enrolmentId);
+    for (const row of stored) before.set(row.id, row.seconds);
+  }
+  const rewritten = new Set<number>();
+  ids.forEach((id, i) => {
+    if (!affected || affected.has(id) || Math.abs((before.get(id) ?? 0) - totals[i]!) > 0.01) rewritten.add(i);
+  });
+  if (rewritten.size > 0) {
+    const changed = [...rewritten].map((i) => ids[i]!);
+    await orm.delete(sessions).where(inArray(sessions.enrolmentId, changed));
+    await orm.delete(dayTotals).where(inArray(dayTotals.enrolmentId, changed));
+    let csv = '';
+    const { student, start, end, seconds, events: counts, count } = cut.sessions;
+    for (let i = 0; i < count; i++) {
+      if (!rewritten.has(student[i]!)) continue;
+      const from = new Date(start[i]!);
+      csv += copyLine([ids[student[i]!]!, from, new Date(end[i]!), seconds[i]!, counts[i]!]);
+    }
+    await access.copy('sessions', ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'], csv);
+    csv = '';
+    for (const d of days) {
+      if (!rewritten.has(d.student)) continue;
+      csv += copyLine([ids[d.student]!, d.date, d.seconds, d.inClassSeconds, d.logins, d.events]);
+    }
+    await access.copy(
+      'day_totals',
+      ['enrolment_id', 'day', 'seconds', 'in_class_seconds', 'logins', 'events'],
+      csv,
+    );
+  }
+  const dataUntil = all.length > 0 ? new Date(latest) : null;
+  await orm.update(courses).set({ dataUntil }).where(eq(courses.id, courseId));
+}
+
+/** Numbers of the kinds that share a typical dwell: the kind of the activity, or else that of the event. */
+const KIND_NUMBERS = new Map<string, number>([...EVENT_KINDS, ...ACTIVITY_KINDS].map((kind, i) => [kind, i]));
+
+function toColumns(course: CourseModel, all: readonly DerivableEvent[], ids: readonly number[]): EventColumns {
+  const numberOf = new Map(ids.map((id, i) => [id, i]));
+  const kindOf = new Map(course.activities.map((a) => [a.id, KIND_NUMBERS.get(a.kind)!]));
+  const count = all.length;
+  const columns = {
+    count,
+    studentCount: ids.length,
+    student: new Int32Array(count),
+    at: new Float64Array(count),
+    kind: new Uint8Array(count),
+    login: new Uint8Array(count),
+    duration: new Float64Array(count),
+  };
+  for (let i = 0; i < count; i++) {
+    const event = all[i]!;
+    columns.student[i] = numberOf.get(event.enrolmentId)!;
+    columns.at[i] = event.at;
+    columns.login[i] = event.kind === 'login' ? 1 : 0;
+    columns.kind[i] = kindOf.get(event.activityId ?? -1) ?? KIND_NUMBERS.get(event.kind)!;
+    columns.duration[i] = event.duration ?? NaN;
+  }
+  return columns;
+}
+
+async function readEvents({ orm }: Access, courseId: number): Promise<DerivableEvent[]> {
+  const rows = await orm
+    .select({
+      enrolmentId: events.enrolmentId,
+      at: events.at,
+      kind: events.kind,
+      activityId: events.activityId,
+      duration: events.durationS,
+    })
+    .from(events)
+    .where(eq(events.courseId, courseId));
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+}
+

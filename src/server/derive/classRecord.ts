@@ -1,0 +1,64 @@
+import { and, asc, eq } from 'drizzle-orm';
+import type { Score } from '@/core/gradebook/model';
+import type { ClassRecord, DayRecord } from '@/core/risk/classRecord';
+import type { Access } from '@/data/database';
+import { dayTotals, enrolments, events, scores } from '@/data/schema';
+import type { CourseModel } from './courseModel';
+
+type ScoreRow = typeof scores.$inferSelect;
+
+export const toScore = (row: ScoreRow): Score => ({
+  activity: String(row.activityId),
+  points: row.points,
+  excused: row.excused,
+  submitted: row.submittedAt?.getTime() ?? null,
+  returned: row.returnedAt?.getTime() ?? null,
+});
+
+/** Everything on record of the active students of a course: the input of the measures. */
+export async function loadClassRecord({ orm }: Access, course: CourseModel): Promise<ClassRecord> {
+  const active = and(eq(enrolments.courseId, course.row.id), eq(enrolments.status, 'active'));
+  const roster = await orm
+    .select({ id: enrolments.id, joined: enrolments.joinedOn })
+    .from(enrolments)
+    .where(active)
+    .orderBy(asc(enrolments.id));
+  const dayRows = await orm
+    .select({
+      enrolmentId: dayTotals.enrolmentId,
+      date: dayTotals.day,
+      seconds: dayTotals.seconds,
+      inClassSeconds: dayTotals.inClassSeconds,
+    })
+    .from(dayTotals)
+    .innerJoin(enrolments, eq(enrolments.id, dayTotals.enrolmentId))
+    .where(active)
+    .orderBy(asc(dayTotals.enrolmentId), asc(dayTotals.day));
+  const scoreRows = await orm
+    .select({ score: scores })
+    .from(scores)
+    .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
+    .where(active);
+  const days = new Map<number, DayRecord[]>(roster.map((r) => [r.id, []]));
+  for (const { enrolmentId, ...day } of dayRows) days.get(enrolmentId)?.push(day);
+  const scoresOf = new Map<number, Map<string, Score>>(roster.map((r) => [r.id, new Map()]));
+  for (const { score } of scoreRows) scoresOf.get(score.enrolmentId)?.set(String(score.activityId), toScore(score));
+  return {
+    term: course.term,
+    book: course.book,
+    works: course.works,
+    students: roster.map((r) => ({
+      id: r.id,
+      joined: r.joined ?? course.term.start,
+      days: days.get(r.id)!,
+      scores: scoresOf.get(r.id)!,
+    })),
+  };
+}
+
+/** Whether anything at all has come in for a course. */
+export async function hasEvents({ orm }: Access, courseId: number): Promise<boolean> {
+  const found = await orm.select({ id: events.eventId }).from(events).where(eq(events.courseId, courseId)).limit(1);
+  return found.length > 0;
+}
+

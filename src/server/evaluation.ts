@@ -1,0 +1,34 @@
+import { localDate } from '@/core/calendar/zone';
+import { HOUR_MS } from '@/core/units';
+import { now } from './clock';
+import { database } from './database';
+import { loadCourseModel, type CourseRow } from './derive/courseModel';
+import { evaluateCourse } from './derive/evaluate';
+
+const running = new Map<number, Promise<void>>();
+
+/**
+ * Evaluates a course if a local day has begun, or an hour gone by (something may have fallen due), since the last
+ * time. Requests that come meanwhile wait for the one evaluation.
+ */
+export async function ensureEvaluated(course: CourseRow): Promise<void> {
+  const at = now();
+  const fresh =
+    course.evaluatedAt != null &&
+    course.evaluatedOn === localDate(at, course.zone) &&
+    Math.abs(at - course.evaluatedAt.getTime()) < HOUR_MS;
+  if (fresh) return;
+  await evaluateNow(course.id);
+}
+
+/** Evaluates a course as of now, in one transaction. */
+export async function evaluateNow(courseId: number): Promise<void> {
+  const going = running.get(courseId);
+  if (going) return going;
+  const work = (async () => {
+    const db = await database();
+    await db.transaction(async (tx) => evaluateCourse(tx, await loadCourseModel(tx, courseId), now()));
+  })().finally(() => running.delete(courseId));
+  running.set(courseId, work);
+  return work;
+}

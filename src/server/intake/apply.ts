@@ -1,0 +1,238 @@
+import { eq, inArray, sql } from 'drizzle-orm';
+import type { ActivityRecord, GradebookRecord, OutcomeRecord, RosterRecord } from '@/core/formats/courseFiles';
+import type { Placed } from '@/core/formats/classify';
+import type { Instant } from '@/core/units';
+import { copyLine, type Access } from '@/data/database';
+import { activities, activityOutcomes, categories, enrolments, outcomes, persons, scores, sections } from '@/data/schema';
+import { deriveActivity, type DerivableEvent } from '../derive/activity';
+import { loadCourseModel, type CourseModel } from '../derive/courseModel';
+import { evaluateCourse } from '../derive/evaluate';
+import { idsOfFiles, type ImportPlan } from './plan';
+
+const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
+/** Rows a statement: few enough for the parameter limit of PostgreSQL (65,535). */
+const CHUNK = 1000;
+
+function* chunks<T>(rows: readonly T[]): Generator<T[]> {
+  for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
+}
+
+/** Writes what a plan says, and brings everything derived up to date. To be run in one transaction. */
+export async function applyImport(access: Access, course: CourseModel, plan: ImportPlan, now: Instant): Promise<void> {
+  const courseId = course.row.id;
+  if (plan.outcomes) await writeOutcomes(access, course, [...plan.outcomes.added, ...plan.outcomes.changed]);
+  if (plan.activities) await writeActivities(access, course, [...plan.activities.added, ...plan.activities.changed]);
+  if (plan.roster) await writeRoster(access, course, [...plan.roster.added, ...plan.roster.changed]);
+  const fresh = await loadCourseModel(access, courseId);
+  const ids = await idsOfFiles(access, courseId, fresh.activities);
+  if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
+
+  const derivable = (e: { student: string; at: number; kind: DerivableEvent['kind']; activity: string | null; duration: number | null }): DerivableEvent => ({
+    enrolmentId: ids.enrolmentOf.get(e.student)!,
+    at: e.at,
+    kind: e.kind,
+    activityId: e.activity == null ? null : ids.activityOf.get(e.activity)!,
+    duration: e.duration,
+  });
+  const affected = new Set<number>();
+  let known: DerivableEvent[] | undefined;
+  if (plan.events) {
+    known = [...plan.storedEvents.values()].map(derivable);
+    let csv = '';
+    for (const { value } of plan.events.added) {
+      const event = derivable(value);
+      known.push(event);
+      affected.add(event.enrolmentId);
+      csv += copyLine([
+        courseId,
+        value.id,
+        event.enrolmentId,
+        new Date(event.at),
+        event.kind,
+        event.activityId,
+        event.duration,
+      ]);
+    }
+    await access.copy(
+      'events',
+      ['course_id', 'event_id', 'enrolment_id', 'at', 'kind', 'activity_id', 'duration_s'],
+      csv,
+    );
+  }
+  // A changed section moves time between in and outside class, a changed kind moves typical dwells.
+  const reshaped =
+    (plan.activities?.changed.length ?? 0) > 0 || (plan.roster?.changed.length ?? 0) > 0 ? null : affected;
+  if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, known);
+  await evaluateCourse(access, fresh, now);
+}
+
+async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {
+  const places = new Map(course.outcomes.map((o) => [o.externalId, o.position]));
+  const values = rows.map(({ value }, i) => ({
+    courseId: course.row.id,
+    externalId: value.id,
+    title: value.title,
+    prerequisites: [...value.prerequisites],
+    position: places.get(value.id) ?? course.outcomes.length + i,
+  }));
+  for (const chunk of chunks(values)) {
+    await orm
+      .insert(outcomes)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: [outcomes.courseId, outcomes.externalId],
+        set: { title: sql`excluded.title`, prerequisites: sql`excluded.prerequisites` },
+      });
+  }
+}
+
+async function writeActivities({ orm }: Access, course: CourseModel, rows: readonly Placed<ActivityRecord>[]) {
+  const courseId = course.row.id;
+  for (const { value } of rows) {
+    if (value.category == null) continue;
+    await orm
+      .insert(categories)
+      .values({ courseId, name: value.category, weight: value.categoryWeight ?? 1, dropLowest: value.dropLowest })
+      .onConflictDoUpdate({
+        target: [categories.courseId, categories.name],
+        set: { weight: sql`excluded.weight`, dropLowest: sql`excluded.drop_lowest` },
+      });
+  }
+  const stored = await orm.select().from(categories).where(eq(categories.courseId, courseId));
+  const categoryOf = new Map(stored.map((c) => [c.name, c.id]));
+  const places = new Map(course.activities.map((a) => [a.externalId, a.position]));
+  const values = rows.map(({ value }, i) => ({
+    courseId,
+    externalId: value.id,
+    title: value.title,
+    kind: value.kind,
+    categoryId: value.category == null ? null : categoryOf.get(value.category)!,
+    points: value.points,
+    opensAt: toDate(value.opens),
+    dueAt: toDate(value.due),
+    minutes: value.minutes == null ? null : Math.round(value.minutes),
+    position: places.get(value.id) ?? course.activities.length + i,
+  }));
+  for (const chunk of chunks(values)) {
+    await orm
+      .insert(activities)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: [activities.courseId, activities.externalId],
+        set: {
+          title: sql`excluded.title`,
+          kind: sql`excluded.kind`,
+          categoryId: sql`excluded.category_id`,
+          points: sql`excluded.points`,
+          opensAt: sql`excluded.opens_at`,
+          dueAt: sql`excluded.due_at`,
+          minutes: sql`excluded.minutes`,
+        },
+      });
+  }
+  const ids = await orm
+    .select({ id: activities.id, external: activities.externalId })
+    .from(activities)
+    .where(eq(activities.courseId, courseId));
+  const activityOf = new Map(ids.map((a) => [a.external, a.id]));
+  const outcomeRows = await orm.select().from(outcomes).where(eq(outcomes.courseId, courseId));
+  const outcomeOf = new Map(outcomeRows.map((o) => [o.externalId, o.id]));
+  const touched = rows.map((r) => activityOf.get(r.value.id)!);
+  if (touched.length > 0) await orm.delete(activityOutcomes).where(inArray(activityOutcomes.activityId, touched));
+  const links = rows.flatMap(({ value }) =>
+    [...new Set(value.outcomes)].map((o) => ({ activityId: activityOf.get(value.id)!, outcomeId: outcomeOf.get(o)! })),
+  );
+  for (const chunk of chunks(links)) await orm.insert(activityOutcomes).values(chunk);
+}
+
+async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly Placed<RosterRecord>[]) {
+  const courseId = course.row.id;
+  const names = new Set(rows.flatMap((r) => (r.value.section == null ? [] : [r.value.section])));
+  for (const name of names) {
+    await orm.insert(sections).values({ courseId, name, meetings: [] }).onConflictDoNothing();
+  }
+  const stored = await orm.select().from(sections).where(eq(sections.courseId, courseId));
+  const sectionOf = new Map(stored.map((s) => [s.name, s.id]));
+  const people = rows.map(({ value }) => ({
+    externalId: value.id,
+    given: value.given,
+    family: value.family,
+    email: value.email,
+  }));
+  const personOf = new Map<string, number>();
+  for (const chunk of chunks(people)) {
+    const written = await orm
+      .insert(persons)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: persons.externalId,
+        set: { given: sql`excluded.given`, family: sql`excluded.family`, email: sql`excluded.email` },
+      })
+      .returning({ id: persons.id, external: persons.externalId });
+    for (const person of written) personOf.set(person.external, person.id);
+  }
+  const places = rows.map(({ value }) => ({
+    courseId,
+    personId: personOf.get(value.id)!,
+    sectionId: value.section == null ? null : sectionOf.get(value.section)!,
+    status: value.status,
+    joinedOn: value.joined,
+    leftOn: value.left,
+  }));
+  for (const chunk of chunks(places)) {
+    await orm
+      .insert(enrolments)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: [enrolments.courseId, enrolments.personId],
+        set: {
+          sectionId: sql`excluded.section_id`,
+          status: sql`excluded.status`,
+          joinedOn: sql`excluded.joined_on`,
+          leftOn: sql`excluded.left_on`,
+        },
+      });
+  }
+}
+
+async function writeScores(
+  access: Access,
+  ids: Awaited<ReturnType<typeof idsOfFiles>>,
+  added: readonly Placed<GradebookRecord>[],
+  changed: readonly Placed<GradebookRecord>[],
+) {
+  const row = ({ value }: Placed<GradebookRecord>) => ({
+    enrolmentId: ids.enrolmentOf.get(value.student)!,
+    activityId: ids.activityOf.get(value.activity)!,
+    submittedAt: toDate(value.submitted),
+    gradedAt: toDate(value.graded),
+    returnedAt: toDate(value.returned),
+    points: value.points,
+    excused: value.excused,
+  });
+  let csv = '';
+  for (const placed of added) {
+    const r = row(placed);
+    csv += copyLine([r.enrolmentId, r.activityId, r.submittedAt, r.gradedAt, r.returnedAt, r.points, r.excused]);
+  }
+  await access.copy(
+    'scores',
+    ['enrolment_id', 'activity_id', 'submitted_at', 'graded_at', 'returned_at', 'points', 'excused'],
+    csv,
+  );
+  for (const chunk of chunks(changed.map(row))) {
+    await access.orm
+      .insert(scores)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: [scores.enrolmentId, scores.activityId],
+        set: {
+          submittedAt: sql`excluded.submitted_at`,
+          gradedAt: sql`excluded.graded_at`,
+          returnedAt: sql`excluded.returned_at`,
+          points: sql`excluded.points`,
+          excused: sql`excluded.excused`,
+        },
+      });
+  }
+}

@@ -1,0 +1,163 @@
+import { desc, eq } from 'drizzle-orm';
+import type { Changes } from '@/core/formats/classify';
+import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { writeCsv } from '@/core/formats/csv';
+import type { RejectedRow } from '@/core/formats/table';
+import type { Instant } from '@/core/units';
+import type { Database } from '@/data/database';
+import { imports, user, type FileCounts } from '@/data/schema';
+import { now, nowDate } from '../clock';
+import { database } from '../database';
+import { loadCourseModel } from '../derive/courseModel';
+import { invalid, notFound } from '../errors';
+import { requireTaught, type Viewer } from '../viewer';
+import { applyImport } from './apply';
+import { planImport, type ImportPlan } from './plan';
+import { readFiles, type CourseFiles, type FileFault, type UploadedFile } from './readFiles';
+import { stage, staged } from './staging';
+
+/** Limits of an upload: more is refused before it is read. */
+export const UPLOAD_LIMITS = { files: 5, bytes: 200 * 1024 * 1024 } as const;
+/** Rows of each sort shown in a preview; the counts are always whole. */
+const SHOWN = 200;
+
+export interface PreviewRow {
+  readonly line: number;
+  readonly cells: readonly string[];
+  /** Empty but for a rejected row. */
+  readonly field: string;
+  readonly reason: string;
+}
+
+export interface FilePreview {
+  readonly kind: FileKind;
+  readonly name: string;
+  readonly header: readonly string[];
+  readonly counts: FileCounts;
+  readonly added: readonly PreviewRow[];
+  readonly changed: readonly PreviewRow[];
+  readonly rejected: readonly PreviewRow[];
+}
+
+export interface ImportPreview {
+  /** To import or to download by; null if no file could be read. */
+  readonly id: string | null;
+  readonly files: readonly FilePreview[];
+  readonly faults: readonly FileFault[];
+}
+
+function countsOf(kind: FileKind, name: string, changes: Changes<unknown>): FileCounts {
+  return {
+    file: name,
+    kind,
+    added: changes.added.length,
+    changed: changes.changed.length,
+    unchanged: changes.unchanged,
+    rejected: changes.rejected.length,
+  };
+}
+
+/** The planned changes with their files, in the order in which they are read. */
+function planned(plan: ImportPlan, files: CourseFiles) {
+  return FILE_KINDS.flatMap((kind) => {
+    const changes: Changes<unknown> | undefined = plan[kind];
+    const file = files[kind];
+    return changes && file ? [{ kind, file, changes }] : [];
+  });
+}
+
+/** Reads uploaded files and says what importing them would do. Nothing is changed; the files are kept for a day. */
+export async function previewImport(
+  viewer: Viewer,
+  code: string,
+  uploads: readonly UploadedFile[],
+): Promise<ImportPreview> {
+  const course = await requireTaught(viewer, code);
+  if (uploads.length === 0) throw invalid('Choose at least one file.');
+  const { files, faults } = readFiles(uploads);
+  const db = await database();
+  const model = await loadCourseModel(db, course.id);
+  const plan = await planImport(db, model, files, viewer.userId, now());
+  const shown = (row: { line: number; cells: readonly string[]; field?: string; reason?: string }): PreviewRow => ({
+    line: row.line,
+    cells: row.cells.map((c) => c.slice(0, 120)),
+    field: row.field ?? '',
+    reason: row.reason ?? '',
+  });
+  const previews = planned(plan, files).map(({ kind, file, changes }) => ({
+    kind,
+    name: file.name,
+    header: file.header,
+    counts: countsOf(kind, file.name, changes),
+    added: changes.added.slice(0, SHOWN).map(shown),
+    changed: changes.changed.slice(0, SHOWN).map(shown),
+    rejected: changes.rejected.slice(0, SHOWN).map(shown),
+  }));
+  const id = previews.length > 0 ? await stage(course.id, viewer.userId, uploads) : null;
+  return { id, files: previews, faults };
+}
+
+/** Imports staged files: what is good goes in, in one transaction. */
+export async function commitImport(viewer: Viewer, code: string, id: string): Promise<FileCounts[]> {
+  const course = await requireTaught(viewer, code);
+  const uploads = await staged(id, course.id, viewer.userId);
+  return importFiles(await database(), course.id, viewer.userId, uploads, now());
+}
+
+/**
+ * The import itself, for the page and for tools: reads, decides and applies in one transaction, and records it.
+ * What is wrong with a whole file ends it, since the page has shown that before.
+ */
+export async function importFiles(
+  db: Database,
+  courseId: number,
+  userId: string,
+  uploads: readonly UploadedFile[],
+  at: Instant,
+): Promise<FileCounts[]> {
+  const { files } = readFiles(uploads);
+  return db.transaction(async (tx) => {
+    const model = await loadCourseModel(tx, courseId);
+    const plan = await planImport(tx, model, files, userId, at);
+    await applyImport(tx, model, plan, at);
+    const counts = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
+    await tx.orm.insert(imports).values({ courseId, userId, at: nowDate(), files: counts });
+    return counts;
+  });
+}
+
+/** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
+export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
+  const course = await requireTaught(viewer, code);
+  const { files } = readFiles(await staged(id, course.id, viewer.userId));
+  const file = files[kind];
+  if (!file) throw notFound('file of that kind in the upload');
+  const db = await database();
+  const plan = await planImport(db, await loadCourseModel(db, course.id), files, viewer.userId, now());
+  const rejected: readonly RejectedRow[] = plan[kind]?.rejected ?? [];
+  return writeCsv(
+    ['line', 'field', 'reason', ...file.header],
+    rejected.map((row) => [row.line, row.field, row.reason, ...row.cells]),
+  );
+}
+
+export interface PastImport {
+  readonly id: number;
+  readonly at: Instant;
+  readonly by: string | null;
+  readonly files: readonly FileCounts[];
+}
+
+/** What was imported into a course, the newest first. */
+export async function pastImports(viewer: Viewer, code: string): Promise<PastImport[]> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const rows = await orm
+    .select({ past: imports, by: user.name })
+    .from(imports)
+    .leftJoin(user, eq(user.id, imports.userId))
+    .where(eq(imports.courseId, course.id))
+    .orderBy(desc(imports.id))
+    .limit(50);
+  return rows.map(({ past, by }) => ({ id: past.id, at: past.at.getTime(), by, files: past.files }));
+}

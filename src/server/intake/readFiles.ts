@@ -1,0 +1,98 @@
+import { decodeText, parseCsv } from '@/core/formats/csv';
+import {
+  activitiesSpec,
+  eventsSpec,
+  FILE_KINDS,
+  fileKindOf,
+  gradebookSpec,
+  outcomesSpec,
+  rosterSpec,
+  type ActivityRecord,
+  type EventRecord,
+  type FileKind,
+  type GradebookRecord,
+  type OutcomeRecord,
+  type RosterRecord,
+} from '@/core/formats/courseFiles';
+import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table';
+import { no, ok, type Result } from '@/core/result';
+
+export interface UploadedFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+/** The record type of each kind of file. */
+export interface RecordOf {
+  outcomes: OutcomeRecord;
+  activities: ActivityRecord;
+  roster: RosterRecord;
+  gradebook: GradebookRecord;
+  events: EventRecord;
+}
+
+export type ReadOf<K extends FileKind> = ReadTable<RecordOf[K]> & { readonly name: string };
+export type CourseFiles = { [K in FileKind]?: ReadOf<K> };
+
+export interface FileFault {
+  readonly name: string;
+  readonly reason: string;
+}
+
+const SPECS: { [K in FileKind]: TableSpec<RecordOf[K]> } = {
+  outcomes: outcomesSpec,
+  activities: activitiesSpec,
+  roster: rosterSpec,
+  gradebook: gradebookSpec,
+  events: eventsSpec,
+};
+
+/** Header line only, so that the kind is known before a hundred thousand rows are read. */
+function kindOf(text: string): Result<FileKind> {
+  // A header line is never this long; reading more would split every row twice.
+  const end = text.indexOf('\n');
+  const header = parseCsv(end < 0 ? text : text.slice(0, end));
+  if (!header.ok) return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
+  const kind = fileKindOf(header.value.header);
+  return kind
+    ? ok(kind)
+    : no(
+        'line 1: the columns are those of none of our files: event_id for events, student_id and activity_id for the gradebook, student_id and given_name for the roster, activity_id for activities, outcome_id for outcomes',
+      );
+}
+
+/**
+ * Decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
+ * others are not held up by it.
+ */
+export function readFiles(uploads: readonly UploadedFile[]): { files: CourseFiles; faults: FileFault[] } {
+  const files: CourseFiles = {};
+  const faults: FileFault[] = [];
+  for (const { name, bytes } of uploads) {
+    const fault = readInto(files, name, bytes);
+    if (fault) faults.push({ name, reason: fault });
+  }
+  return { files, faults };
+}
+
+function readInto(files: CourseFiles, name: string, bytes: Uint8Array): string | null {
+  const text = decodeText(bytes);
+  if (!text.ok) return text.reason;
+  const kind = kindOf(text.value);
+  if (!kind.ok) return kind.reason;
+  const other = files[kind.value];
+  if (other) return `is a second ${kind.value} file beside ${other.name}; import one after the other`;
+  const read = <K extends FileKind>(k: K): Result<ReadOf<K>> => {
+    const table = readTable(text.value, SPECS[k]);
+    return table.ok ? ok({ ...table.value, name }) : table;
+  };
+  const put = <K extends FileKind>(k: K): string | null => {
+    const result = read(k);
+    if (!result.ok) return result.reason;
+    (files as { [P in K]?: ReadOf<P> })[k] = result.value;
+    return null;
+  };
+  return put(kind.value);
+}
+
+export { FILE_KINDS };

@@ -1,0 +1,128 @@
+import { and, desc, eq, gte } from 'drizzle-orm';
+import { addDays, localDate } from '@/core/calendar/zone';
+import type { Mark, MarkAction } from '@/core/risk/rounds';
+import { ROUND_DAYS } from '@/core/risk/rounds';
+import type { LocalDate } from '@/core/units';
+import type { Access } from '@/data/database';
+import { roundMarks, roundPositions, user } from '@/data/schema';
+import { now, nowDate } from './clock';
+import { database } from './database';
+import type { CourseRow } from './derive/courseModel';
+import { invalid, notFound } from './errors';
+import { activityTitles, openReasons } from './flags';
+import { requireEnrolment, requireTaught, type Viewer } from './viewer';
+
+/** The furthest a student can be put off: a term. */
+const MOST_PUT_OFF_DAYS = 120;
+
+export interface MarkView extends Mark {
+  readonly id: number;
+  readonly by: string;
+  readonly reason: string | null;
+}
+
+/** The latest mark of each enrolment of a course that can still matter. */
+export async function latestMarks(course: CourseRow, today: LocalDate): Promise<Map<number, MarkView>> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({ mark: roundMarks, by: user.name })
+    .from(roundMarks)
+    .innerJoin(user, eq(user.id, roundMarks.userId))
+    .where(
+      and(
+        eq(roundMarks.courseId, course.id),
+        gte(roundMarks.on, addDays(today, -Math.max(ROUND_DAYS, MOST_PUT_OFF_DAYS))),
+      ),
+    )
+    .orderBy(desc(roundMarks.id));
+  const latest = new Map<number, MarkView>();
+  for (const { mark, by } of rows) if (!latest.has(mark.enrolmentId)) latest.set(mark.enrolmentId, { ...mark, by });
+  return latest;
+}
+
+/** Records an answer to a student's open flags; to be called inside the transaction of the act itself. */
+export async function recordMark(
+  { orm }: Access,
+  course: CourseRow,
+  viewer: Viewer,
+  enrolmentId: number,
+  covered: Mark['covered'],
+  mark: { action: MarkAction; until?: LocalDate; reason?: string },
+): Promise<number> {
+  const [row] = await orm
+    .insert(roundMarks)
+    .values({
+      courseId: course.id,
+      enrolmentId,
+      userId: viewer.userId,
+      action: mark.action,
+      on: localDate(now(), course.zone),
+      until: mark.until ?? null,
+      reason: mark.reason ?? null,
+      covered: covered.map(({ kind, level }) => ({ kind, level })),
+      at: nowDate(),
+    })
+    .returning({ id: roundMarks.id });
+  return row!.id;
+}
+
+async function mark(
+  viewer: Viewer,
+  code: string,
+  enrolmentId: number,
+  action: { action: MarkAction; until?: LocalDate; reason?: string },
+): Promise<number> {
+  const course = await requireTaught(viewer, code);
+  await requireEnrolment(course, enrolmentId);
+  const reasons = await openReasons(course.id, await activityTitles(course.id), [enrolmentId]);
+  return recordMark(await database(), course, viewer, enrolmentId, reasons.get(enrolmentId) ?? [], action);
+}
+
+/** Puts a student off until a day after today. Returns the id of the mark, for undoing it. */
+export async function putOff(viewer: Viewer, code: string, enrolmentId: number, until: LocalDate): Promise<number> {
+  const course = await requireTaught(viewer, code);
+  const today = localDate(now(), course.zone);
+  if (until <= today) throw invalid('Choose a day after today.');
+  if (until > addDays(today, MOST_PUT_OFF_DAYS)) throw invalid(`Choose a day within ${MOST_PUT_OFF_DAYS} days.`);
+  return mark(viewer, code, enrolmentId, { action: 'put off', until });
+}
+
+/** Marks a student as seen, with the reason. */
+export function markSeen(viewer: Viewer, code: string, enrolmentId: number, reason: string): Promise<number> {
+  if (reason.trim() === '') throw invalid('Say in a word why nothing more is needed.');
+  return mark(viewer, code, enrolmentId, { action: 'seen', reason: reason.trim() });
+}
+
+/** Takes a mark of the viewer's own back. */
+export async function undoMark(viewer: Viewer, code: string, markId: number): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const gone = await orm
+    .delete(roundMarks)
+    .where(and(eq(roundMarks.id, markId), eq(roundMarks.courseId, course.id), eq(roundMarks.userId, viewer.userId)))
+    .returning({ id: roundMarks.id });
+  if (gone.length === 0) throw notFound('mark of yours');
+}
+
+export interface Position {
+  readonly enrolmentId: number | null;
+  readonly filter: string;
+}
+
+/** Where the viewer was in the rounds of a course. */
+export async function roundPosition(viewer: Viewer, course: CourseRow): Promise<Position | null> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ enrolmentId: roundPositions.enrolmentId, filter: roundPositions.filter })
+    .from(roundPositions)
+    .where(and(eq(roundPositions.userId, viewer.userId), eq(roundPositions.courseId, course.id)));
+  return row ?? null;
+}
+
+export async function savePosition(viewer: Viewer, course: CourseRow, position: Position): Promise<void> {
+  const { orm } = await database();
+  await orm
+    .insert(roundPositions)
+    .values({ userId: viewer.userId, courseId: course.id, ...position })
+    .onConflictDoUpdate({ target: [roundPositions.userId, roundPositions.courseId], set: position });
+}

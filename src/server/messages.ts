@@ -1,0 +1,184 @@
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import * as yup from 'yup';
+import { messageIdOf } from '@/core/messages/messageId';
+import type { Instant } from '@/core/units';
+import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user, type MailState } from '@/data/schema';
+import { database } from './database';
+import { invalid, notFound } from './errors';
+import { dispatchMail } from './mail/dispatch';
+import { keptMail } from './mail/kept';
+import { fullName } from './roster';
+import { requireTaught, type Viewer } from './viewer';
+
+export interface MessageRow {
+  readonly id: number;
+  readonly subject: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Instant;
+  readonly recipients: number;
+  readonly read: number;
+  readonly failed: number;
+  readonly waiting: number;
+}
+
+/** The messages of a course, the newest first, with what became of them. */
+export async function courseMessages(viewer: Viewer, code: string): Promise<MessageRow[]> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const heads = await orm
+    .select({ message: messages, by: user.name })
+    .from(messages)
+    .innerJoin(user, eq(user.id, messages.userId))
+    .where(eq(messages.courseId, course.id))
+    .orderBy(desc(messages.id));
+  const copies =
+    heads.length === 0
+      ? []
+      : await orm
+          .select({ messageId: recipients.messageId, state: recipients.mailState, readAt: recipients.readAt })
+          .from(recipients)
+          .where(
+            inArray(
+              recipients.messageId,
+              heads.map((h) => h.message.id),
+            ),
+          );
+  return heads.map(({ message, by }) => {
+    const own = copies.filter((c) => c.messageId === message.id);
+    return {
+      id: message.id,
+      subject: message.subject,
+      reason: message.reason,
+      by,
+      at: message.createdAt.getTime(),
+      recipients: own.length,
+      read: own.filter((c) => c.readAt != null).length,
+      failed: own.filter((c) => NOT_ARRIVED.includes(c.state)).length,
+      waiting: own.filter((c) => c.state === 'queued' || c.state === 'sending').length,
+    };
+  });
+}
+
+const NOT_ARRIVED: readonly MailState[] = ['failed', 'unsure', 'no address'];
+
+export interface CopyView {
+  readonly recipientId: number;
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly email: string | null;
+  readonly subject: string;
+  readonly body: string;
+  readonly state: MailState;
+  readonly error: string | null;
+  readonly attempts: number;
+  readonly readAt: Instant | null;
+  readonly hasPlan: boolean;
+  /** The mail stand-in holds the e-mail as it was sent. */
+  readonly kept: boolean;
+}
+
+export interface MessageView {
+  readonly id: number;
+  readonly subject: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Instant;
+  readonly copies: readonly CopyView[];
+}
+
+/** One message with each recipient's own copy. */
+export async function messageView(viewer: Viewer, code: string, messageId: number): Promise<MessageView> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const [head] = await orm
+    .select({ message: messages, by: user.name })
+    .from(messages)
+    .innerJoin(user, eq(user.id, messages.userId))
+    .where(and(eq(messages.id, messageId), eq(messages.courseId, course.id)));
+  if (!head) throw notFound('message in this course');
+  const rows = await orm
+    .select({ recipient: recipients, person: persons, planId: plans.id })
+    .from(recipients)
+    .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .leftJoin(plans, eq(plans.recipientId, recipients.id))
+    .where(eq(recipients.messageId, messageId))
+    .orderBy(asc(persons.family), asc(persons.given));
+  const copies: CopyView[] = [];
+  for (const { recipient, person, planId } of rows) {
+    copies.push({
+      recipientId: recipient.id,
+      enrolmentId: recipient.enrolmentId,
+      name: fullName(person),
+      email: recipient.email,
+      subject: recipient.subject,
+      body: recipient.body,
+      state: recipient.mailState,
+      error: recipient.mailError,
+      attempts: recipient.attempts,
+      readAt: recipient.readAt?.getTime() ?? null,
+      hasPlan: planId != null,
+      kept: (await keptMail(messageIdOf(recipient.id, head.message.key))) != null,
+    });
+  }
+  const { id, subject, reason, createdAt } = head.message;
+  return { id, subject, reason, by: head.by, at: createdAt.getTime(), copies };
+}
+
+const address = yup.string().trim().email().max(254).required();
+
+/**
+ * Tries a copy again that did not arrive, to the same address or a new one (which is then kept as the student's). A
+ * copy that arrived or is on its way is never tried again.
+ */
+export async function retryMail(viewer: Viewer, code: string, recipientId: number, email: string): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  const valid: boolean = address.isValidSync(email);
+  if (!valid) throw invalid(`“${email.slice(0, 60)}” is not an e-mail address.`);
+  const db = await database();
+  await db.transaction(async ({ orm }) => {
+    const [row] = await orm
+      .select({ recipient: recipients, personId: enrolments.personId })
+      .from(recipients)
+      .innerJoin(messages, eq(messages.id, recipients.messageId))
+      .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
+      .where(and(eq(recipients.id, recipientId), eq(messages.courseId, course.id)));
+    if (!row) throw notFound('message in this course');
+    const queued = await orm
+      .update(recipients)
+      .set({ mailState: 'queued', mailError: null, email: email.trim() })
+      .where(and(eq(recipients.id, recipientId), inArray(recipients.mailState, [...NOT_ARRIVED])))
+      .returning({ id: recipients.id });
+    if (queued.length === 0) throw invalid('This copy has arrived or is on its way.');
+    if (email.trim() !== row.recipient.email) {
+      await orm.update(persons).set({ email: email.trim() }).where(eq(persons.id, row.personId));
+    }
+  });
+  void dispatchMail();
+}
+
+/** The e-mail of a copy as the mail stand-in received it, for staff of the course or its recipient. */
+export async function mailFile(viewer: Viewer, recipientId: number): Promise<{ name: string; bytes: Buffer }> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ key: messages.key, courseId: messages.courseId, code: courses.code, personId: enrolments.personId })
+    .from(recipients)
+    .innerJoin(messages, eq(messages.id, recipients.messageId))
+    .innerJoin(courses, eq(courses.id, messages.courseId))
+    .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
+    .where(eq(recipients.id, recipientId));
+  if (!row) throw notFound('message');
+  if (viewer.role === 'student') {
+    if (row.personId !== viewer.personId) throw notFound('message');
+  } else {
+    const [staff] = await orm
+      .select()
+      .from(courseStaff)
+      .where(and(eq(courseStaff.courseId, row.courseId), eq(courseStaff.userId, viewer.userId)));
+    if (!staff) throw notFound('message');
+  }
+  const bytes = await keptMail(messageIdOf(recipientId, row.key));
+  if (!bytes) throw notFound('copy of this e-mail');
+  return { name: `${row.code}-message-${recipientId}.eml`, bytes };
+}

@@ -1,0 +1,177 @@
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { isResource } from '@/core/formats/courseFiles';
+import { addDays, localDate } from '@/core/calendar/zone';
+import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
+import type { Instant, LocalDate, Minutes } from '@/core/units';
+import type { Access } from '@/data/database';
+import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema';
+import { now, nowDate } from './clock';
+import { database } from './database';
+import { loadCourseModel, type CourseModel, type CourseRow } from './derive/courseModel';
+import { invalid, notFound } from './errors';
+import { outcomesByEnrolment } from './outcomes';
+import { fullName } from './roster';
+import { requireStudent, requireTaught, type Viewer } from './viewer';
+
+export interface StepView {
+  readonly id: number;
+  readonly activityId: number | null;
+  readonly title: string;
+  readonly minutes: Minutes;
+  readonly on: LocalDate;
+  readonly why: string;
+  readonly doneAt: Instant | null;
+}
+
+export interface PlanView {
+  readonly id: number;
+  readonly enrolmentId: number;
+  readonly by: string;
+  readonly at: Instant;
+  readonly steps: readonly StepView[];
+}
+
+/** The plans of enrolments, the newest first, each with its steps in order. */
+export async function plansOf(enrolmentIds: readonly number[]): Promise<PlanView[]> {
+  if (enrolmentIds.length === 0) return [];
+  const { orm } = await database();
+  const heads = await orm
+    .select({ plan: plans, by: user.name })
+    .from(plans)
+    .innerJoin(user, eq(user.id, plans.userId))
+    .where(inArray(plans.enrolmentId, [...enrolmentIds]))
+    .orderBy(desc(plans.id));
+  if (heads.length === 0) return [];
+  const steps = await orm
+    .select()
+    .from(planSteps)
+    .where(
+      inArray(
+        planSteps.planId,
+        heads.map((h) => h.plan.id),
+      ),
+    )
+    .orderBy(asc(planSteps.position));
+  const stepsOf = new Map<number, StepView[]>(heads.map((h) => [h.plan.id, []]));
+  for (const s of steps) stepsOf.get(s.planId)!.push({ ...s, doneAt: s.doneAt?.getTime() ?? null });
+  return heads.map(({ plan, by }) => ({
+    id: plan.id,
+    enrolmentId: plan.enrolmentId,
+    by,
+    at: plan.createdAt.getTime(),
+    steps: stepsOf.get(plan.id)!,
+  }));
+}
+
+/** Activities a step can be made from, in course order. */
+export function planActivities(course: CourseModel): PlanActivity[] {
+  return course.activities.map((a) => ({
+    id: String(a.id),
+    title: a.title,
+    minutes: a.minutes ?? USUAL_MINUTES,
+    outcomes: course.covers.get(String(a.id)) ?? [],
+  }));
+}
+
+/** A proposed plan for each of the enrolments: see `proposePlan`. */
+export async function proposedPlans(course: CourseRow, ids: readonly number[]): Promise<Map<number, PlanStep[]>> {
+  if (ids.length === 0) return new Map();
+  const { orm } = await database();
+  const model = await loadCourseModel(await database(), course.id);
+  const all = planActivities(model);
+  const byId = new Map(all.map((a) => [a.id, a]));
+  const kindOf = new Map(model.activities.map((a) => [String(a.id), a.kind]));
+  const resources = all.filter((a) => isResource(kindOf.get(a.id)!));
+  const measured = await orm
+    .select()
+    .from(measures)
+    .where(inArray(measures.enrolmentId, [...ids]));
+  const learned = await outcomesByEnrolment(ids);
+  const from = addDays(localDate(now(), course.zone), 1);
+  return new Map(
+    measured.map((m) => [
+      m.enrolmentId,
+      proposePlan({
+        missing: m.measures.completion.missing.flatMap((id) => byId.get(id) ?? []),
+        resources,
+        outcomes: learned.get(m.enrolmentId) ?? [],
+        from,
+        term: model.term,
+      }),
+    ]),
+  );
+}
+
+export interface StepInput {
+  readonly activityId: number | null;
+  readonly title: string;
+  readonly minutes: Minutes;
+  readonly on: LocalDate;
+  readonly why: string;
+}
+
+export const MOST_STEPS = 20;
+
+/** Refuses a plan that cannot be: no step, too many, a date in the past, an activity of another course. */
+export function checkPlan(course: CourseModel, student: string, steps: readonly StepInput[], today: LocalDate): void {
+  if (steps.length === 0) throw invalid(`The plan for ${student} has no step.`);
+  if (steps.length > MOST_STEPS) throw invalid(`The plan for ${student} has more than ${MOST_STEPS} steps.`);
+  const known = new Set(course.activities.map((a) => a.id));
+  for (const step of steps) {
+    if (step.on < today) throw invalid(`In the plan for ${student}, “${step.title}” lies in the past (${step.on}).`);
+    if (step.activityId != null && !known.has(step.activityId)) {
+      throw invalid(`In the plan for ${student}, “${step.title}” is not an activity of this course.`);
+    }
+  }
+}
+
+/** Stores a checked plan; to be called inside the transaction of the message it goes with. */
+export async function storePlan(
+  { orm }: Access,
+  viewer: Viewer,
+  enrolmentId: number,
+  recipientId: number,
+  steps: readonly StepInput[],
+): Promise<void> {
+  const [plan] = await orm
+    .insert(plans)
+    .values({ enrolmentId, userId: viewer.userId, recipientId, createdAt: nowDate() })
+    .returning({ id: plans.id });
+  await orm.insert(planSteps).values(steps.map((step, position) => ({ planId: plan!.id, position, ...step })));
+}
+
+/** Ticks a step of the viewer's own plan, or takes the tick back. */
+export async function tickStep(viewer: Viewer, stepId: number, done: boolean): Promise<void> {
+  const personId = requireStudent(viewer);
+  const { orm } = await database();
+  const [own] = await orm
+    .select({ id: planSteps.id })
+    .from(planSteps)
+    .innerJoin(plans, eq(plans.id, planSteps.planId))
+    .innerJoin(enrolments, eq(enrolments.id, plans.enrolmentId))
+    .where(and(eq(planSteps.id, stepId), eq(enrolments.personId, personId)));
+  if (!own) throw notFound('step in your plans');
+  await orm
+    .update(planSteps)
+    .set({ doneAt: done ? nowDate() : null })
+    .where(eq(planSteps.id, stepId));
+}
+
+export interface CoursePlanRow {
+  readonly plan: PlanView;
+  readonly name: string;
+}
+
+/** All plans of a course, the newest first, with whose they are. */
+export async function coursePlans(viewer: Viewer, code: string): Promise<CoursePlanRow[]> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const people = await orm
+    .select({ id: enrolments.id, given: persons.given, family: persons.family })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, course.id));
+  const nameOf = new Map(people.map((p) => [p.id, fullName(p)]));
+  const all = await plansOf(people.map((p) => p.id));
+  return all.map((plan) => ({ plan, name: nameOf.get(plan.enrolmentId) ?? '' }));
+}

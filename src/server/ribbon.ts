@@ -1,0 +1,40 @@
+import { and, asc, eq, isNotNull } from 'drizzle-orm';
+import { breakWeeks, weekOf, weekSpan } from '@/core/calendar/term';
+import type { Instant, Minutes } from '@/core/units';
+import { activities, classWeeks } from '@/data/schema';
+import { database } from './database';
+import { termOf, type CourseRow } from './derive/courseModel';
+
+/** One column of the term ribbon. */
+export interface RibbonWeek {
+  readonly week: number;
+  /** Class median of time on task; null for weeks to come. */
+  readonly medianMinutes: Minutes | null;
+  readonly isBreak: boolean;
+  /** Works that fall due in the week, and where in it (0 to 1). */
+  readonly due: readonly { readonly title: string; readonly place: number }[];
+  readonly from: Instant;
+  readonly until: Instant;
+}
+
+/** The weeks of a course's term, with the class's time on task, breaks and due dates. */
+export async function termRibbon(course: CourseRow): Promise<RibbonWeek[]> {
+  const { orm } = await database();
+  const term = termOf(course);
+  const medians = await orm.select().from(classWeeks).where(eq(classWeeks.courseId, course.id));
+  const dueWorks = await orm
+    .select({ title: activities.title, due: activities.dueAt })
+    .from(activities)
+    .where(and(eq(activities.courseId, course.id), isNotNull(activities.dueAt)))
+    .orderBy(asc(activities.dueAt));
+  const medianOf = new Map(medians.map((m) => [m.week, m.medianSeconds / 60]));
+  const breaks = new Set(breakWeeks(term));
+  return Array.from({ length: term.weeks }, (_, i) => {
+    const week = i + 1;
+    const { from, until } = weekSpan(term, week);
+    const due = dueWorks
+      .filter((w) => weekOf(term, w.due!.getTime()) === week)
+      .map((w) => ({ title: w.title, place: (w.due!.getTime() - from) / (until - from) }));
+    return { week, medianMinutes: medianOf.get(week) ?? null, isBreak: breaks.has(week), due, from, until };
+  });
+}

@@ -1,0 +1,40 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { database } from './database';
+import { enrolments, persons, sections } from '@/data/schema';
+
+export interface RosterEntry {
+  readonly enrolmentId: number;
+  readonly personId: number;
+  readonly given: string;
+  readonly family: string;
+  readonly name: string;
+  readonly email: string | null;
+  readonly section: string | null;
+  readonly status: 'active' | 'withdrawn' | 'archived';
+}
+
+/** A person's name as it is read out. */
+export const fullName = (p: { given: string; family: string }): string => `${p.given} ${p.family}`;
+
+/** People of a course, by family name; only the given enrolments if there are any. */
+export async function roster(courseId: number, only?: readonly number[]): Promise<RosterEntry[]> {
+  if (only?.length === 0) return [];
+  const { orm } = await database();
+  const rows = await orm
+    .select({ enrolment: enrolments, person: persons, section: sections.name })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .leftJoin(sections, eq(sections.id, enrolments.sectionId))
+    .where(and(eq(enrolments.courseId, courseId), only ? inArray(enrolments.id, [...only]) : undefined))
+    .orderBy(asc(persons.family), asc(persons.given));
+  return rows.map(({ enrolment, person, section }) => ({
+    enrolmentId: enrolment.id,
+    personId: person.id,
+    given: person.given,
+    family: person.family,
+    name: fullName(person),
+    email: person.email,
+    section,
+    status: enrolment.status,
+  }));
+}

@@ -1,0 +1,162 @@
+import { eq } from 'drizzle-orm';
+import { addDays, localDate } from '@/core/calendar/zone';
+import { FLAG_KINDS, type FlagKind } from '@/core/risk/indicators';
+import { comparePriority } from '@/core/risk/priority';
+import { isAnswered, returnsOn } from '@/core/risk/rounds';
+import type { LocalDate, Percent } from '@/core/units';
+import { enrolments, measures } from '@/data/schema';
+import { studentBrief, type BriefView } from './brief';
+import { now } from './clock';
+import { courseHead, type CourseHead } from './courseHead';
+import { database } from './database';
+import type { CourseRow } from './derive/courseModel';
+import { ensureEvaluated } from './evaluation';
+import { activityTitles, openReasons, type ReasonView } from './flags';
+import { latestMarks, roundPosition, savePosition, type MarkView } from './marks';
+import { termRibbon, type RibbonWeek } from './ribbon';
+import { roster } from './roster';
+import { tray, type TrayItem } from './tray';
+import { requireTaught, type Viewer } from './viewer';
+
+/** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
+export const ROUND_FILTERS = ['all', ...FLAG_KINDS, 'answered', 'everyone'] as const;
+export type RoundFilter = (typeof ROUND_FILTERS)[number];
+export const isRoundFilter = (text: string): text is RoundFilter =>
+  (ROUND_FILTERS as readonly string[]).includes(text);
+
+export interface QueueRow {
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly section: string | null;
+  readonly level: 'act' | 'watch' | 'steady';
+  readonly reasons: readonly ReasonView[];
+  /** A flag opened since the last round before today. */
+  readonly isNew: boolean;
+  readonly standing: Percent | null;
+  readonly mark: MarkView | null;
+}
+
+export interface RoundsView {
+  readonly course: CourseHead;
+  readonly today: LocalDate;
+  readonly students: number;
+  readonly counts: Readonly<Record<RoundFilter, number>>;
+  readonly newOnes: number;
+  readonly lastRound: LocalDate | null;
+  readonly filter: RoundFilter;
+  readonly rows: readonly QueueRow[];
+  readonly selected: number | null;
+  readonly brief: BriefView | null;
+  readonly tray: readonly TrayItem[];
+  readonly ribbon: readonly RibbonWeek[];
+  /** When the first of the answered students comes back; null if nobody does. */
+  readonly nextReturn: LocalDate | null;
+}
+
+/**
+ * The rounds of a course: the queue in order of priority, filtered, with the brief of the student the viewer is at.
+ * What the address does not say is taken from where the viewer left off.
+ */
+export async function roundsView(
+  viewer: Viewer,
+  code: string,
+  asked: { filter?: string; student?: number },
+): Promise<RoundsView> {
+  await ensureEvaluated(await requireTaught(viewer, code));
+  const course = await requireTaught(viewer, code);
+  const today = localDate(now(), course.zone);
+  const { everyone, lastRound } = await allRows(course, today);
+  const queue = everyone.filter((r) => r.level !== 'steady' && !answered(r, today));
+  const position = await roundPosition(viewer, course);
+  const wanted = asked.filter ?? (asked.student == null ? position?.filter : undefined) ?? 'all';
+  const filter: RoundFilter = isRoundFilter(wanted) ? wanted : 'all';
+  const rows = filtered(filter, everyone, queue, today);
+  const wantedStudent = asked.student ?? position?.enrolmentId ?? null;
+  const selected =
+    rows.find((r) => r.enrolmentId === wantedStudent)?.enrolmentId ??
+    (asked.student != null && everyone.some((r) => r.enrolmentId === asked.student) ? asked.student : null) ??
+    rows[0]?.enrolmentId ??
+    null;
+  if (position?.enrolmentId !== selected || position?.filter !== filter) {
+    await savePosition(viewer, course, { enrolmentId: selected, filter });
+  }
+  const returns = everyone.flatMap((r) => (r.mark && answered(r, today) ? [returnsOn(r.mark)] : [])).sort();
+  return {
+    course: courseHead(course),
+    today,
+    students: everyone.length,
+    counts: Object.fromEntries(
+      ROUND_FILTERS.map((f) => [f, filtered(f, everyone, queue, today).length]),
+    ) as Record<RoundFilter, number>,
+    newOnes: queue.filter((r) => r.isNew).length,
+    lastRound,
+    filter,
+    rows,
+    selected,
+    brief: selected == null ? null : await studentBrief(course, selected),
+    tray: await tray(viewer, course),
+    ribbon: await termRibbon(course),
+    nextReturn: returns[0] ?? null,
+  };
+}
+
+const answered = (row: QueueRow, today: LocalDate) =>
+  row.level !== 'steady' && isAnswered(row.mark, row.reasons, today);
+
+function filtered(
+  filter: RoundFilter,
+  everyone: readonly QueueRow[],
+  queue: readonly QueueRow[],
+  today: LocalDate,
+): readonly QueueRow[] {
+  if (filter === 'all') return queue;
+  if (filter === 'everyone') return everyone;
+  if (filter === 'answered') return everyone.filter((r) => answered(r, today));
+  const kind: FlagKind = filter;
+  return queue.filter((r) => r.reasons.some((reason) => reason.kind === kind));
+}
+
+/** Every active student in order of priority, and the day of the last round before today. */
+async function allRows(course: CourseRow, today: LocalDate) {
+  const { orm } = await database();
+  const people = (await roster(course.id)).filter((p) => p.status === 'active');
+  const reasons = await openReasons(course.id, await activityTitles(course.id));
+  const marks = await latestMarks(course, today);
+  const measured = await orm
+    .select({ id: measures.enrolmentId, silence: measures.silence, standing: measures.standing })
+    .from(measures)
+    .innerJoin(enrolments, eq(enrolments.id, measures.enrolmentId))
+    .where(eq(enrolments.courseId, course.id));
+  const measuredOf = new Map(measured.map((m) => [m.id, m]));
+  const lastRound =
+    [...marks.values()]
+      .map((m) => m.on)
+      .filter((on) => on < today)
+      .sort()
+      .at(-1) ?? null;
+  const since = lastRound ?? addDays(today, -7);
+  const rows = people.map((person) => {
+    const list = reasons.get(person.enrolmentId) ?? [];
+    const m = measuredOf.get(person.enrolmentId);
+    const row: QueueRow = {
+      enrolmentId: person.enrolmentId,
+      name: person.name,
+      section: person.section,
+      level: list.some((r) => r.level === 'act') ? 'act' : list.length > 0 ? 'watch' : 'steady',
+      reasons: list,
+      isNew: list.some((r) => r.openedOn > since),
+      standing: m?.standing ?? null,
+      mark: marks.get(person.enrolmentId) ?? null,
+    };
+    return { row, key: { name: row.name, flags: list, silence: m?.silence ?? 0, standing: row.standing } };
+  });
+  rows.sort((a, b) => comparePriority(a.key, b.key));
+  return { everyone: rows.map((r) => r.row), lastRound };
+}
+
+/** How many students wait in the rounds of a course, for the rail. */
+export async function waitingCount(course: CourseRow): Promise<number> {
+  const today = localDate(now(), course.zone);
+  const { everyone } = await allRows(course, today);
+  return everyone.filter((r) => r.level !== 'steady' && !answered(r, today)).length;
+}

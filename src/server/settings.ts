@@ -1,0 +1,85 @@
+import { eq } from 'drizzle-orm';
+import * as yup from 'yup';
+import { GAP_MINUTES } from '@/core/activity/dwell';
+import type { IndicatorSettings } from '@/core/risk/indicators';
+import { courses } from '@/data/schema';
+import { now } from './clock';
+import { database } from './database';
+import { deriveActivity } from './derive/activity';
+import { loadCourseModel } from './derive/courseModel';
+import { evaluateCourse } from './derive/evaluate';
+import { requireTaught, type Viewer } from './viewer';
+
+const whole = (label: string, least: number, most: number) =>
+  yup
+    .number()
+    .typeError(`${label} must be a number`)
+    .integer(`${label} must be a whole number`)
+    .min(least, `${label} must be at least ${least}`)
+    .max(most, `${label} must be at most ${most}`)
+    .required(`${label} is empty`);
+const decimal = (label: string, least: number, most: number) =>
+  yup
+    .number()
+    .typeError(`${label} must be a number`)
+    .min(least, `${label} must be at least ${least}`)
+    .max(most, `${label} must be at most ${most}`)
+    .required(`${label} is empty`);
+
+/** The thresholds of a course as they come from the form: act is never less severe than watch. */
+export const settingsSchema = yup.object({
+  sessionGapMinutes: whole('The session limit', GAP_MINUTES.least, GAP_MINUTES.most),
+  indicators: yup.object({
+    notSeen: yup.object({
+      watchDays: whole('Not seen, watch', 1, 60),
+      actDays: whole('Not seen, act', 1, 90).min(yup.ref('watchDays'), 'Not seen, act must not be under watch'),
+      ownQuantile: decimal('Not seen, own rhythm', 0, 1),
+    }),
+    behind: yup.object({
+      watch: whole('Behind, watch', 1, 50),
+      act: whole('Behind, act', 1, 50).min(yup.ref('watch'), 'Behind, act must not be under watch'),
+    }),
+    lowStanding: yup.object({
+      watch: decimal('Low standing, watch', 0, 100),
+      act: decimal('Low standing, act', 0, 100).max(yup.ref('watch'), 'Low standing, act must not be over watch'),
+      leastWorks: whole('Low standing, graded works', 1, 50),
+    }),
+    slipping: yup.object({
+      watch: decimal('Slipping, watch', 0.1, 50),
+      act: decimal('Slipping, act', 0.1, 50).min(yup.ref('watch'), 'Slipping, act must not be under watch'),
+      maxP: decimal('Slipping, largest p', 0.001, 1),
+    }),
+    lowTime: yup.object({
+      windowDays: whole('Low time, days', 1, 60),
+      watch: decimal('Low time, watch', 0, 100),
+      act: decimal('Low time, act', 0, 100).max(yup.ref('watch'), 'Low time, act must not be over watch'),
+      leastMedianMinutes: whole('Low time, least class median', 0, 10_000),
+    }),
+    effort: yup.object({
+      windowDays: whole('Effort without progress, days', 7, 120),
+      standingUnder: decimal('Effort without progress, standing', 0, 100),
+    }),
+  }),
+});
+
+export interface CourseSettings {
+  readonly sessionGapMinutes: number;
+  readonly indicators: IndicatorSettings;
+}
+
+export async function courseSettings(viewer: Viewer, code: string): Promise<CourseSettings> {
+  const { sessionGapMinutes, indicators } = await requireTaught(viewer, code);
+  return { sessionGapMinutes, indicators };
+}
+
+/** Stores thresholds and evaluates the course by them at once; the session limit recuts all sessions. */
+export async function saveSettings(viewer: Viewer, code: string, settings: CourseSettings): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  const db = await database();
+  await db.transaction(async (tx) => {
+    await tx.orm.update(courses).set(settings).where(eq(courses.id, course.id));
+    const model = await loadCourseModel(tx, course.id);
+    if (settings.sessionGapMinutes !== course.sessionGapMinutes) await deriveActivity(tx, model, null);
+    await evaluateCourse(tx, model, now());
+  });
+}

@@ -1,0 +1,87 @@
+import { randomUUID } from 'node:crypto';
+import { hashPassword } from 'better-auth/crypto';
+import { eq } from 'drizzle-orm';
+import { GAP_MINUTES } from '@/core/activity/dwell';
+import type { Meeting } from '@/core/calendar/meetings';
+import { isZone } from '@/core/calendar/zone';
+import type { Term } from '@/core/calendar/term';
+import type { GradePolicy } from '@/core/gradebook/model';
+import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
+import type { Database } from '@/data/database';
+import { account, courses, courseStaff, persons, sections, user } from '@/data/schema';
+import type { Role } from '@/data/schema/auth';
+import { invalid } from './errors';
+
+export interface NewCourse {
+  readonly code: string;
+  readonly title: string;
+  readonly termName: string;
+  readonly term: Term;
+  readonly policy: GradePolicy;
+  readonly sections: readonly { readonly name: string; readonly meetings: readonly Meeting[] }[];
+  /** User ids of those who teach it. */
+  readonly staff: readonly string[];
+}
+
+/** Makes a course with its term, sections and staff, and nobody in it yet. Returns its id. */
+export async function createCourse(db: Database, course: NewCourse): Promise<number> {
+  if (!isZone(course.term.zone)) throw invalid(`“${course.term.zone}” is not a time zone.`);
+  return db.transaction(async ({ orm }) => {
+    const [row] = await orm
+      .insert(courses)
+      .values({
+        code: course.code,
+        title: course.title,
+        termName: course.termName,
+        zone: course.term.zone,
+        termStart: course.term.start,
+        termWeeks: course.term.weeks,
+        breaks: [...course.term.breaks],
+        policy: course.policy,
+        indicators: DEFAULT_INDICATORS,
+        sessionGapMinutes: GAP_MINUTES.usual,
+      })
+      .returning({ id: courses.id });
+    const courseId = row!.id;
+    for (const section of course.sections) {
+      await orm.insert(sections).values({ courseId, name: section.name, meetings: [...section.meetings] });
+    }
+    for (const userId of course.staff) await orm.insert(courseStaff).values({ courseId, userId });
+    return courseId;
+  });
+}
+
+export interface NewAccount {
+  readonly name: string;
+  readonly email: string;
+  readonly role: Role;
+  /** The `student_id` of the person a student account shows. */
+  readonly studentId?: string;
+}
+
+/** Makes sign-in accounts with one password, hashed for each of them. Returns user ids in the same order. */
+export async function createAccounts(db: Database, accounts: readonly NewAccount[], password: string): Promise<string[]> {
+  const ids: string[] = [];
+  for (const one of accounts) {
+    const id = randomUUID();
+    const hash = await hashPassword(password);
+    await db.transaction(async ({ orm }) => {
+      const [person] = one.studentId
+        ? await orm.select({ id: persons.id }).from(persons).where(eq(persons.externalId, one.studentId))
+        : [];
+      await orm.insert(user).values({
+        id,
+        name: one.name,
+        email: one.email.toLowerCase(),
+        emailVerified: true,
+        role: one.role,
+        personId: person?.id ?? null,
+      });
+      await orm
+        .insert(account)
+        .values({ id: randomUUID(), accountId: id, providerId: 'credential', userId: id, password: hash });
+    });
+    ids.push(id);
+  }
+  return ids;
+}

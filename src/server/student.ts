@@ -1,0 +1,135 @@
+import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
+import { isResource } from '@/core/formats/courseFiles';
+import { workStatus, type WorkStatus } from '@/core/gradebook/status';
+import { localDate, startOfDay } from '@/core/calendar/zone';
+import { DAY_MS, type Instant, type LocalDate, type Percent } from '@/core/units';
+import { activities, courses, enrolments, messages, persons, recipients, scores, user } from '@/data/schema';
+import { stripWeeks, type StripWeek } from './brief';
+import { now, nowDate } from './clock';
+import { courseHead, type CourseHead } from './courseHead';
+import { database } from './database';
+import { toScore } from './derive/classRecord';
+import type { CourseRow } from './derive/courseModel';
+import { notFound } from './errors';
+import { ensureEvaluated } from './evaluation';
+import { plansOf, type PlanView } from './plans';
+import { requireStudent, type Viewer } from './viewer';
+
+export interface OwnMessage {
+  readonly recipientId: number;
+  readonly subject: string;
+  readonly body: string;
+  readonly from: string;
+  readonly at: Instant;
+  readonly readAt: Instant | null;
+}
+
+export interface OwnWork {
+  readonly title: string;
+  readonly due: Instant | null;
+  readonly status: WorkStatus;
+}
+
+export interface OwnCourse {
+  readonly head: CourseHead;
+  readonly today: LocalDate;
+  readonly weeks: readonly StripWeek[];
+  readonly standing: Percent | null;
+  readonly messages: readonly OwnMessage[];
+  readonly plans: readonly PlanView[];
+  /** Missing, and due in the next two weeks. */
+  readonly open: readonly OwnWork[];
+}
+
+export interface StudentHome {
+  readonly givenName: string;
+  readonly courses: readonly OwnCourse[];
+}
+
+/** How far ahead a student's list of what is due looks. */
+const AHEAD_DAYS = 14;
+
+/** A student's own picture: messages, plans, strips and what is due. Nothing about anybody else is in it. */
+export async function studentHome(viewer: Viewer): Promise<StudentHome> {
+  const personId = requireStudent(viewer);
+  const { orm } = await database();
+  const [person] = await orm.select().from(persons).where(eq(persons.id, personId));
+  if (!person) throw notFound('student');
+  const places = await orm
+    .select({ enrolment: enrolments, course: courses })
+    .from(enrolments)
+    .innerJoin(courses, eq(courses.id, enrolments.courseId))
+    .where(and(eq(enrolments.personId, personId), ne(enrolments.status, 'archived')))
+    .orderBy(asc(courses.id));
+  const own: OwnCourse[] = [];
+  for (const { enrolment, course } of places) own.push(await ownCourse(course, enrolment.id, enrolment.joinedOn));
+  return { givenName: person.given, courses: own };
+}
+
+async function ownCourse(course: CourseRow, enrolmentId: number, joinedOn: LocalDate | null): Promise<OwnCourse> {
+  await ensureEvaluated(course);
+  const weeks = await stripWeeks(course, enrolmentId);
+  return {
+    head: courseHead(course),
+    today: localDate(now(), course.zone),
+    // The class's figures are for those who teach.
+    weeks: weeks.map((w) => ({ ...w, classMedianMinutes: null, classStanding: null })),
+    standing: weeks.findLast((w) => w.own != null)?.own?.standing ?? null,
+    messages: await ownMessages(enrolmentId),
+    plans: await plansOf([enrolmentId]),
+    open: await openWork(course, enrolmentId, joinedOn),
+  };
+}
+
+async function ownMessages(enrolmentId: number): Promise<OwnMessage[]> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({ recipient: recipients, at: messages.createdAt, from: user.name })
+    .from(recipients)
+    .innerJoin(messages, eq(messages.id, recipients.messageId))
+    .innerJoin(user, eq(user.id, messages.userId))
+    .where(eq(recipients.enrolmentId, enrolmentId))
+    .orderBy(desc(messages.id));
+  return rows.map(({ recipient, at, from }) => ({
+    recipientId: recipient.id,
+    subject: recipient.subject,
+    body: recipient.body,
+    from,
+    at: at.getTime(),
+    readAt: recipient.readAt?.getTime() ?? null,
+  }));
+}
+
+async function openWork(course: CourseRow, enrolmentId: number, joinedOn: LocalDate | null): Promise<OwnWork[]> {
+  const { orm } = await database();
+  const at = now();
+  const since = joinedOn ? startOfDay(joinedOn, course.zone) : -Infinity;
+  const works = await orm.select().from(activities).where(eq(activities.courseId, course.id));
+  const own = await orm.select().from(scores).where(eq(scores.enrolmentId, enrolmentId));
+  const scoreOf = new Map(own.map((s) => [s.activityId, toScore(s)]));
+  return works
+    .filter((w) => !isResource(w.kind) && w.dueAt != null)
+    .filter((w) => w.dueAt!.getTime() >= since && w.dueAt!.getTime() <= at + AHEAD_DAYS * DAY_MS)
+    .map((w) => {
+      const work = { due: w.dueAt!.getTime(), graded: w.points != null };
+      return { title: w.title, due: work.due, status: workStatus(work, scoreOf.get(w.id), at) };
+    })
+    .filter((w) => w.status === 'missing' || w.status === 'not yet due')
+    .sort((a, b) => a.due - b.due);
+}
+
+/** Marks a message of the viewer's own as read; the first reading counts. */
+export async function markRead(viewer: Viewer, recipientId: number): Promise<void> {
+  const personId = requireStudent(viewer);
+  const { orm } = await database();
+  const [own] = await orm
+    .select({ id: recipients.id })
+    .from(recipients)
+    .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
+    .where(and(eq(recipients.id, recipientId), eq(enrolments.personId, personId)));
+  if (!own) throw notFound('message to you');
+  await orm
+    .update(recipients)
+    .set({ readAt: nowDate() })
+    .where(and(eq(recipients.id, recipientId), isNull(recipients.readAt)));
+}

@@ -1,0 +1,62 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { enrolments, trayItems } from '@/data/schema';
+import { nowDate } from './clock';
+import { database } from './database';
+import type { CourseRow } from './derive/courseModel';
+import { invalid } from './errors';
+import { requireTaught, type Viewer } from './viewer';
+
+export interface TrayItem {
+  readonly enrolmentId: number;
+  readonly reason: string;
+}
+
+/** The students a viewer has picked up in a course, with the reason, in the order of picking. */
+export async function tray(viewer: Viewer, course: CourseRow): Promise<TrayItem[]> {
+  const { orm } = await database();
+  return orm
+    .select({ enrolmentId: trayItems.enrolmentId, reason: trayItems.reason })
+    .from(trayItems)
+    .where(and(eq(trayItems.userId, viewer.userId), eq(trayItems.courseId, course.id)))
+    .orderBy(asc(trayItems.at), asc(trayItems.enrolmentId));
+}
+
+/** Adds students of the course to the tray; who is in it already keeps the first reason. */
+export async function addToTray(viewer: Viewer, code: string, ids: readonly number[], reason: string): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  if (ids.length === 0) return;
+  const { orm } = await database();
+  const found = await orm
+    .select({ id: enrolments.id })
+    .from(enrolments)
+    .where(and(eq(enrolments.courseId, course.id), inArray(enrolments.id, [...ids])));
+  if (found.length !== new Set(ids).size) throw invalid('Somebody in the selection is not in this course.');
+  await orm
+    .insert(trayItems)
+    .values(
+      found.map(({ id }) => ({
+        userId: viewer.userId,
+        courseId: course.id,
+        enrolmentId: id,
+        reason,
+        at: nowDate(),
+      })),
+    )
+    .onConflictDoNothing();
+}
+
+/** Takes students out of the tray, or everybody if no ids are given. */
+export async function removeFromTray(viewer: Viewer, code: string, ids: readonly number[] | null): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  if (ids?.length === 0) return;
+  const { orm } = await database();
+  await orm
+    .delete(trayItems)
+    .where(
+      and(
+        eq(trayItems.userId, viewer.userId),
+        eq(trayItems.courseId, course.id),
+        ids ? inArray(trayItems.enrolmentId, [...ids]) : undefined,
+      ),
+    );
+}

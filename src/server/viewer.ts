@@ -1,0 +1,76 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { ROLES, user as users, type Role } from '@/data/schema/auth';
+import { courses, courseStaff, enrolments } from '@/data/schema';
+import { auth } from './auth';
+import { database } from './database';
+import type { CourseRow } from './derive/courseModel';
+import { forbidden, notFound, UseCaseError } from './errors';
+
+/** Who asks. Every use case takes one and checks it. */
+export interface Viewer {
+  readonly userId: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly personId: number | null;
+}
+
+/** The signed-in user of a request, or null. */
+export async function viewerOf(headers: Headers): Promise<Viewer | null> {
+  const found = await (await auth()).api.getSession({ headers });
+  if (!found) return null;
+  const { orm } = await database();
+  // The role is read anew each time: a session must not outlive a change of role.
+  const [row] = await orm.select().from(users).where(eq(users.id, found.user.id));
+  const role = ROLES.find((r) => r === row?.role);
+  return row && role ? { userId: row.id, name: row.name, role, personId: row.personId } : null;
+}
+
+/** The same, refusing who is not signed in. */
+export async function requireViewer(headers: Headers): Promise<Viewer> {
+  const viewer = await viewerOf(headers);
+  if (!viewer) throw new UseCaseError('signed out', 'Sign in to go on.');
+  return viewer;
+}
+
+/** The courses a viewer teaches, by code. */
+export async function taughtCourses(viewer: Viewer): Promise<CourseRow[]> {
+  if (viewer.role !== 'instructor') return [];
+  const { orm } = await database();
+  const rows = await orm
+    .select({ course: courses })
+    .from(courseStaff)
+    .innerJoin(courses, eq(courses.id, courseStaff.courseId))
+    .where(eq(courseStaff.userId, viewer.userId))
+    .orderBy(asc(courses.id));
+  return rows.map((r) => r.course);
+}
+
+/** A course that the viewer teaches. A course of others is refused in the same words as one that does not exist. */
+export async function requireTaught(viewer: Viewer, code: string): Promise<CourseRow> {
+  if (viewer.role !== 'instructor') throw forbidden();
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ course: courses })
+    .from(courses)
+    .innerJoin(courseStaff, and(eq(courseStaff.courseId, courses.id), eq(courseStaff.userId, viewer.userId)))
+    .where(eq(courses.code, code));
+  if (!row) throw notFound('course of yours');
+  return row.course;
+}
+
+/** Refuses unless the enrolment belongs to the course. */
+export async function requireEnrolment(course: CourseRow, enrolmentId: number) {
+  const { orm } = await database();
+  const [row] = await orm
+    .select()
+    .from(enrolments)
+    .where(and(eq(enrolments.id, enrolmentId), eq(enrolments.courseId, course.id)));
+  if (!row) throw notFound('student in this course');
+  return row;
+}
+
+/** The person a student account belongs to. */
+export function requireStudent(viewer: Viewer): number {
+  if (viewer.role !== 'student' || viewer.personId == null) throw forbidden();
+  return viewer.personId;
+}
