@@ -4,9 +4,9 @@ import type { Instant } from '../units';
 import { classPrior, mastery, type Evidence, type Mastery } from './mastery';
 
 /**
- * A graded work stands for this many item responses about the outcomes it covers, shared among them. Marks inside
- * one work hang together, so a work of twenty points is far less than twenty answers; four is our assumption until
- * item responses come in.
+ * A graded work stands for this many item responses about each outcome it covers. Marks inside one work hang
+ * together, so a work of twenty points is far less than twenty answers; four is our assumption until item responses
+ * come in.
  */
 export const RESPONSES_PER_WORK = 4;
 
@@ -21,7 +21,7 @@ function evidenceOf(record: ClassRecord, student: StudentRecord, covers: Outcome
     if (!outcomes?.length || !score || score.excused || activity.points <= 0 || !isReturned(score, asOf)) continue;
     const evidence = {
       share: Math.min(1, Math.max(0, score.points! / activity.points)),
-      weight: RESPONSES_PER_WORK / outcomes.length,
+      weight: RESPONSES_PER_WORK,
       at: score.submitted ?? activity.due ?? score.returned!,
     };
     for (const outcome of outcomes) byOutcome.set(outcome, [...(byOutcome.get(outcome) ?? []), evidence]);

@@ -37,7 +37,10 @@ export function reasonOf(detail: FlagDetail, titleOf: (activity: string) => stri
     case 'low standing': {
       const best =
         detail.highestPossible == null ? '' : ` Highest still possible: ${whole(detail.highestPossible)} %.`;
-      return { head: `Standing ${whole(detail.standing)} %,`, rest: `under ${whole(detail.limit)} %.${best}` };
+      // "50 %, under 50 %" would read like a mistake.
+      const shown =
+        whole(detail.standing) === whole(detail.limit) ? oneDecimal(detail.standing) : whole(detail.standing);
+      return { head: `Standing ${shown} %,`, rest: `under ${whole(detail.limit)} %.${best}` };
     }
     case 'slipping': {
       const from =

@@ -23,7 +23,7 @@ export interface StudentWeek {
 export interface ClassWeek {
   readonly week: number;
   readonly medianSeconds: Seconds;
-  /** Middle half of the standings; null while nobody has one. */
+  /** Middle half of the standings; null while fewer than half the class have one. */
   readonly standing: { readonly low: Percent; readonly median: Percent; readonly high: Percent } | null;
 }
 
@@ -63,10 +63,11 @@ export function weeklyPicture(record: ClassRecord, asOf: Instant): { students: S
       };
     });
     students.push(...rows);
+    const standings = rows.flatMap((r) => (r.standing == null ? [] : [r.standing]));
     course.push({
       week,
       medianSeconds: median(rows.map((r) => r.seconds)) ?? 0,
-      standing: middleHalf(rows.flatMap((r) => (r.standing == null ? [] : [r.standing]))),
+      standing: 2 * standings.length >= rows.length ? middleHalf(standings) : null,
     });
   }
   return { students, course };

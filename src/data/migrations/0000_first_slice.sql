@@ -249,8 +249,7 @@ CREATE TABLE "sessions" (
 	"started_at" timestamp with time zone NOT NULL,
 	"ended_at" timestamp with time zone NOT NULL,
 	"seconds" double precision NOT NULL,
-	"events" integer NOT NULL,
-	CONSTRAINT "sessions_enrolment_id_started_at_pk" PRIMARY KEY("enrolment_id","started_at")
+	"events" integer NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "student_weeks" (
@@ -380,6 +379,7 @@ CREATE UNIQUE INDEX "categories_name" ON "categories" USING btree ("course_id","
 CREATE UNIQUE INDEX "outcomes_external" ON "outcomes" USING btree ("course_id","external_id");--> statement-breakpoint
 CREATE UNIQUE INDEX "sections_name" ON "sections" USING btree ("course_id","name");--> statement-breakpoint
 CREATE INDEX "flags_enrolment" ON "flags" USING btree ("enrolment_id");--> statement-breakpoint
+CREATE INDEX "sessions_enrolment" ON "sessions" USING btree ("enrolment_id","started_at");--> statement-breakpoint
 CREATE UNIQUE INDEX "enrolments_place" ON "enrolments" USING btree ("course_id","person_id");--> statement-breakpoint
 CREATE INDEX "enrolments_person" ON "enrolments" USING btree ("person_id");--> statement-breakpoint
 CREATE INDEX "events_enrolment" ON "events" USING btree ("enrolment_id","at");

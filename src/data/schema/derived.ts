@@ -31,7 +31,7 @@ export const sessions = pgTable(
     seconds: doublePrecision('seconds').notNull(),
     events: integer('events').notNull(),
   },
-  (t) => [primaryKey({ columns: [t.enrolmentId, t.startedAt] })],
+  (t) => [index('sessions_enrolment').on(t.enrolmentId, t.startedAt)],
 );
 
 export const dayTotals = pgTable(

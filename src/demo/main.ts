@@ -1,0 +1,30 @@
+import { mkdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { holdFolder } from '@/data/lock';
+import { now } from '@/server/clock';
+import { config } from '@/server/config';
+import { database } from '@/server/database';
+import { seedDemo } from './seed';
+
+/** Makes the demo data once. `--fresh` throws away what is there (the embedded database only). */
+async function main(): Promise<void> {
+  const { dataFolder, databaseUrl } = config();
+  if (process.argv.includes('--fresh')) {
+    if (databaseUrl) throw new Error('--fresh is for the embedded database; empty a PostgreSQL server yourself.');
+    await mkdir(dataFolder, { recursive: true });
+    // What another process is using must not go from under it.
+    const hold = await holdFolder(dataFolder, 'the demo set-up');
+    for (const part of ['db', 'mail', 'staging', 'examples']) {
+      await rm(join(dataFolder, part), { recursive: true, force: true });
+    }
+    hold.release();
+  }
+  const db = await database('the demo set-up');
+  await seedDemo(db, now(), dataFolder, (line) => console.log(line));
+  await db.close();
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});

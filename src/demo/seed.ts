@@ -1,0 +1,68 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { FILE_KINDS } from '@/core/formats/courseFiles';
+import type { Instant } from '@/core/units';
+import type { Database } from '@/data/database';
+import { courses } from '@/data/schema';
+import { importFiles } from '@/server/intake/intake';
+import { createAccounts, createCourse } from '@/server/setup';
+import { SECTIONS, termName } from './course';
+import { scenarioFiles } from './files';
+import { scenario } from './scenario';
+
+export const DEMO_PASSWORD = 'saltmarsh-lantern';
+export const DEMO_INSTRUCTORS = [
+  { name: 'Ines Calloway', email: 'ines.calloway@saltmarsh.example' },
+  { name: 'Teodor Marsh', email: 'teodor.marsh@saltmarsh.example' },
+] as const;
+
+/**
+ * Makes the demo institution, unless the database holds courses already. The main course goes in through the same
+ * import as anybody's files; the files stay in `examples/` of the data folder. Returns the e-mail of a student to
+ * sign in as, or null if there was nothing to make.
+ */
+export async function seedDemo(
+  db: Database,
+  now: Instant,
+  dataFolder: string,
+  say: (line: string) => void,
+): Promise<string | null> {
+  const [existing] = await db.orm.select({ id: courses.id }).from(courses).limit(1);
+  if (existing) return null;
+  say('Making the demo course …');
+  const made = scenario({ now });
+  const { term } = made;
+  const [ines, teodor] = await createAccounts(
+    db,
+    DEMO_INSTRUCTORS.map((i) => ({ ...i, role: 'instructor' as const })),
+    DEMO_PASSWORD,
+  );
+  const base = { term, termName: termName(term), policy: { missing: 'zero' as const }, sections: SECTIONS };
+  const courseId = await createCourse(db, { ...base, code: 'NAV-110', title: 'Coastal Navigation', staff: [ines!] });
+  await createCourse(db, { ...base, code: 'MET-120', title: 'Marine Weather', staff: [ines!] });
+  await createCourse(db, { ...base, code: 'STB-210', title: 'Vessel Stability', staff: [teodor!] });
+
+  const files = scenarioFiles(made);
+  const folder = join(dataFolder, 'examples');
+  await mkdir(folder, { recursive: true });
+  for (const kind of FILE_KINDS) await writeFile(join(folder, `${kind}.csv`), files[kind]);
+  say(`Importing ${made.events.length.toLocaleString('en')} events of ${made.students.length} students …`);
+  const uploads = FILE_KINDS.map((kind) => ({ name: `${kind}.csv`, bytes: new TextEncoder().encode(files[kind]) }));
+  const counts = await importFiles(db, courseId, ines!, uploads, now);
+  const rejected = counts.reduce((sum, c) => sum + c.rejected, 0);
+  if (rejected > 0) throw new Error(`the demo's own files had ${rejected} rejected rows`);
+
+  say('Making sign-ins …');
+  const active = made.students.filter((s) => s.roster.status === 'active' && s.roster.email);
+  await createAccounts(
+    db,
+    active.map(({ roster }) => ({
+      name: `${roster.given} ${roster.family}`,
+      email: roster.email!,
+      role: 'student' as const,
+      studentId: roster.id,
+    })),
+    DEMO_PASSWORD,
+  );
+  return active[1]!.roster.email;
+}

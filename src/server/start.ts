@@ -1,0 +1,17 @@
+import { database } from './database';
+import { dispatchMail, recoverMail } from './mail/dispatch';
+
+/**
+ * Opens the database and sends what was queued. A failure here would answer every request with an error, so the
+ * process says why in one line and ends.
+ */
+export async function start(): Promise<void> {
+  try {
+    await database();
+    await recoverMail();
+    void dispatchMail();
+  } catch (error) {
+    console.error(`Ready Lantern cannot start: ${error instanceof Error ? error.message : 'unknown error'}`);
+    process.exit(1);
+  }
+}

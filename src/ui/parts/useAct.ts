@@ -1,0 +1,40 @@
+'use client';
+import { useTransition } from 'react';
+import { toast } from 'sonner';
+
+/** What a server action answers: done, or why not in words for the person. */
+export type Outcome<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly message: string };
+
+interface ActOptions<T> {
+  /** Said when it is done; a function may use the answer. */
+  readonly done?: string | ((value: T) => string);
+  /** Offered beside it. */
+  readonly undo?: (value: T) => void;
+  readonly then?: (value: T) => void;
+}
+
+/** The one way to act: runs an action, says how it went, offers the undo. A failure keeps what was typed. */
+export function useAct() {
+  const [busy, start] = useTransition();
+  function act<T>(action: () => Promise<Outcome<T>>, options: ActOptions<T> = {}): void {
+    start(async () => {
+      try {
+        const outcome = await action();
+        if (!outcome.ok) {
+          toast.error(outcome.message);
+          return;
+        }
+        const { done, undo } = options;
+        if (done) {
+          toast.success(typeof done === 'string' ? done : done(outcome.value), {
+            action: undo ? { label: 'Undo', onClick: () => undo(outcome.value) } : undefined,
+          });
+        }
+        options.then?.(outcome.value);
+      } catch {
+        toast.error('The server could not be reached. Nothing was changed; try again.');
+      }
+    });
+  }
+  return { busy, act };
+}
