@@ -4,7 +4,9 @@ import { realpathSync } from 'node:fs';
 /** Another process has the data folder open. */
 export class FolderHeldError extends Error {
   constructor(folder: string, holder: string) {
-    super(`The data folder ${folder} is in use by ${holder}. Stop that first, or set LANTERN_DATA to another folder.`);
+    super(
+      `The data folder ${folder} is in use by ${holder}. Stop that first, or set LANTERN_DATA to another folder.`,
+    );
     this.name = 'FolderHeldError';
   }
 }

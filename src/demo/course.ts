@@ -30,13 +30,25 @@ export function demoTerm(now: Instant): Term {
     laid.find((l) => changesClocks(l.zone, l.start, 7 * WEEKS)) ??
     laid[0]!;
   const breakStart = addDays(start, 7 * (BREAK_WEEK - 1));
-  return { zone, start, weeks: WEEKS, breaks: [{ name: 'Reading week', from: breakStart, to: addDays(breakStart, 6) }] };
+  return {
+    zone,
+    start,
+    weeks: WEEKS,
+    breaks: [{ name: 'Reading week', from: breakStart, to: addDays(breakStart, 6) }],
+  };
 }
 
 /** Name of a term by the month in which it starts. */
 export function termName(term: Term): string {
   const month = Number(term.start.slice(5, 7));
-  const season = month >= 8 && month <= 11 ? 'Autumn' : month >= 3 && month <= 5 ? 'Spring' : month >= 6 && month <= 7 ? 'Summer' : 'Winter';
+  const season =
+    month >= 8 && month <= 11
+      ? 'Autumn'
+      : month >= 3 && month <= 5
+        ? 'Spring'
+        : month >= 6 && month <= 7
+          ? 'Summer'
+          : 'Winter';
   return `${season} ${term.start.slice(0, 4)}`;
 }
 
@@ -198,10 +210,31 @@ export function activityRecords(term: Term): ActivityRecord[] {
   }));
   const resources = OUTCOMES.flatMap(([id, title], i): ActivityRecord[] => {
     const open = at(Math.min(WEEKS, 1 + Math.floor(i * 1.3)), { day: 1, minute: 8 * 60 });
-    const base = { category: null, categoryWeight: null, dropLowest: 0, points: null, opens: open, due: null };
+    const base = {
+      category: null,
+      categoryWeight: null,
+      dropLowest: 0,
+      points: null,
+      opens: open,
+      due: null,
+    };
     return [
-      { ...base, id: `film-${id}`, title: `${title}, worked on the chart`, kind: 'video', minutes: 12 + (i % 3) * 4, outcomes: [id] },
-      { ...base, id: `page-${id}`, title: `${title} in four pages`, kind: 'page', minutes: 15 + (i % 2) * 5, outcomes: [id] },
+      {
+        ...base,
+        id: `film-${id}`,
+        title: `${title}, worked on the chart`,
+        kind: 'video',
+        minutes: 12 + (i % 3) * 4,
+        outcomes: [id],
+      },
+      {
+        ...base,
+        id: `page-${id}`,
+        title: `${title} in four pages`,
+        kind: 'page',
+        minutes: 15 + (i % 2) * 5,
+        outcomes: [id],
+      },
     ];
   });
   return [...works, ...resources];

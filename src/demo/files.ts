@@ -43,7 +43,16 @@ export function scenarioFiles(s: Scenario): Record<FileKind, string> {
     ),
     roster: writeCsv(
       ['student_id', 'given_name', 'family_name', 'email', 'section', 'status', 'joined', 'left'],
-      s.students.map(({ roster: r }) => [r.id, r.given, r.family, r.email, r.section, r.status, r.joined, r.left]),
+      s.students.map(({ roster: r }) => [
+        r.id,
+        r.given,
+        r.family,
+        r.email,
+        r.section,
+        r.status,
+        r.joined,
+        r.left,
+      ]),
     ),
     gradebook: writeCsv(
       ['student_id', 'activity_id', 'submitted', 'graded', 'returned', 'points', 'excused'],

@@ -4,13 +4,14 @@ import { holdFolder } from '@/data/lock';
 import { now } from '@/server/clock';
 import { config } from '@/server/config';
 import { database } from '@/server/database';
-import { seedDemo } from './seed';
+import { demoSignIns, seedDemo } from './seed';
 
-/** Makes the demo data once. `--fresh` throws away what is there (the embedded database only). */
+/** Makes the demo data once, and says on its last line who can sign in. `--fresh` throws away what is there (the embedded database only). */
 async function main(): Promise<void> {
   const { dataFolder, databaseUrl } = config();
   if (process.argv.includes('--fresh')) {
-    if (databaseUrl) throw new Error('--fresh is for the embedded database; empty a PostgreSQL server yourself.');
+    if (databaseUrl)
+      throw new Error('--fresh is for the embedded database; empty a PostgreSQL server yourself.');
     await mkdir(dataFolder, { recursive: true });
     // What another process is using must not go from under it.
     const hold = await holdFolder(dataFolder, 'the demo set-up');
@@ -22,6 +23,7 @@ async function main(): Promise<void> {
   const db = await database('the demo set-up');
   await seedDemo(db, now(), dataFolder, (line) => console.log(line));
   await db.close();
+  console.log(JSON.stringify(demoSignIns(now())));
 }
 
 main().catch((error: unknown) => {

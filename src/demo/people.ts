@@ -32,12 +32,16 @@ export interface DemoStudent {
   readonly habit: Habit;
 }
 
-const GIVEN = `Iolanthe Tomasz Priya Bastien Maren Joaquín Sunniva Eoghan Wilhelmina Corinne Amadou Marisol Ioan Dagny Temperance
+const GIVEN =
+  `Iolanthe Tomasz Priya Bastien Maren Joaquín Sunniva Eoghan Wilhelmina Corinne Amadou Marisol Ioan Dagny Temperance
 Folke Nils Solveig Åse Zoë Renée Matěj Łucja Ömer İlkay Bo Ngọc Hæge Siân Máirín Chukwuemeka Anneliese Théodora Dmitar Oluwaseun
 Kirsi Paavo Estrela Valeriu Ngaire Tane Leocadia Fintan Ysolde Radomir Ariadne Jokūbas Elif Cosmin Beatriz Håkon Nerys Casimir
 Mireille Aurelio Ludmila Thandiwe Kasimira Emrys Noor Viggo Imogen Bogdana Isidro Freja Gwendolen Oddvar Marit Zsófia Rúnar Ida
 Lorcan Séverine`.split(/\s+/);
-const FAMILY = `Varga|Okonedo-Lind|Halloran|Achterberg|Ødegaard-Whitlock|Teh|Castellanos|Mbeki|Aarts|Baptiste|Desrosiers|Eklund|Faulkner|Iversen|Kowalczyk|Adeyemi-Brandt|Alvarado|Hernández-Nakamura|Brekke|O|Lefèvre|Dvořáček|Wójcik-Sienkiewicz|Yıldız|Şahin|Li|Trần|Sørensen|Pryce|Ó Dálaigh|Nwachukwu-Featherstonehaugh|Krüger|Papadimitriou|Petković|Adébáyò|Lähteenmäki|Virtanen|Carvalho|Munteanu|Tamahori|Rangihuna|Echeverría|Kavanagh|Tregenza|Zelenka|Stavros|Kazlauskas|Demirci|Ionescu|Figueira|Bjørnstad|Llewellyn|Zawadzki|Delacroix|Montefiore|Horváthová|Dlamini|Brzezińska|Gethin|van der Haar|Lindqvist|Ashdown|Stoyanova|Quintanilla|Dahl|Penhaligon|Haugen|Solbakken|Kőszegi|Þórsson|Wren|Mac Giolla Phádraig|Beauvoir-Lachance`.split('|');
+const FAMILY =
+  `Varga|Okonedo-Lind|Halloran|Achterberg|Ødegaard-Whitlock|Teh|Castellanos|Mbeki|Aarts|Baptiste|Desrosiers|Eklund|Faulkner|Iversen|Kowalczyk|Adeyemi-Brandt|Alvarado|Hernández-Nakamura|Brekke|O|Lefèvre|Dvořáček|Wójcik-Sienkiewicz|Yıldız|Şahin|Li|Trần|Sørensen|Pryce|Ó Dálaigh|Nwachukwu-Featherstonehaugh|Krüger|Papadimitriou|Petković|Adébáyò|Lähteenmäki|Virtanen|Carvalho|Munteanu|Tamahori|Rangihuna|Echeverría|Kavanagh|Tregenza|Zelenka|Stavros|Kazlauskas|Demirci|Ionescu|Figueira|Bjørnstad|Llewellyn|Zawadzki|Delacroix|Montefiore|Horváthová|Dlamini|Brzezińska|Gethin|van der Haar|Lindqvist|Ashdown|Stoyanova|Quintanilla|Dahl|Penhaligon|Haugen|Solbakken|Kőszegi|Þórsson|Wren|Mac Giolla Phádraig|Beauvoir-Lachance`.split(
+    '|',
+  );
 
 const habits: Record<Exclude<Habit['name'], 'steady'>, Omit<Habit, 'name'>> = {
   stopped: { ability: 0.74, daily: 0.5, sitting: 22, skips: 0.05 },

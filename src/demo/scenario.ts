@@ -2,7 +2,12 @@ import { CONTRIBUTIONS, type EventKind } from '@/core/activity/events';
 import { meetingSpans } from '@/core/calendar/meetings';
 import { isBreak, type Term } from '@/core/calendar/term';
 import { addDays, instantOf, localDate, startOfDay } from '@/core/calendar/zone';
-import { isResource, type ActivityRecord, type EventRecord, type GradebookRecord } from '@/core/formats/courseFiles';
+import {
+  isResource,
+  type ActivityRecord,
+  type EventRecord,
+  type GradebookRecord,
+} from '@/core/formats/courseFiles';
 import { DAY_MS, HOUR_MS, MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
 import { activityRecords, demoTerm, outcomeRecords, SECTIONS } from './course';
 import { demoStudents, type DemoStudent } from './people';
@@ -43,7 +48,9 @@ export function scenario({ now, seed = 110, students: count }: ScenarioOptions):
     const life = new StudentTerm(student, term, activities, now, seeded(seed * 1000 + place));
     life.live();
     gradebook.push(...life.scores);
-    events.push(...life.events.map((e, i) => ({ ...e, id: `${student.roster.id}-${String(i + 1).padStart(5, '0')}` })));
+    events.push(
+      ...life.events.map((e, i) => ({ ...e, id: `${student.roster.id}-${String(i + 1).padStart(5, '0')}` })),
+    );
   });
   events.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   return { term, outcomes: outcomeRecords(), activities, students, gradebook, events };
@@ -89,7 +96,10 @@ class StudentTerm {
       if (!random.chance(chance)) continue;
       const sittings = random.chance(0.5) ? 2 : 1;
       for (let s = 0; s < sittings; s++) {
-        const minute = Math.min(23 * 60 + 30, Math.max(6 * 60, Math.round(19 * 60 - s * 300 + 110 * random.normal())));
+        const minute = Math.min(
+          23 * 60 + 30,
+          Math.max(6 * 60, Math.round(19 * 60 - s * 300 + 110 * random.normal())),
+        );
         this.sitting(instantOf(date, minute, term.zone), habit.sitting + random.whole(-5, 6), null);
       }
     }
@@ -112,7 +122,13 @@ class StudentTerm {
     const within: Omit<EventRecord, 'id'>[] = [];
     let at = start;
     const add = (kind: EventKind, activity: string | null, duration: number | null = null) =>
-      within.push({ student: student.roster.id, at: Math.round(at / SECOND_MS) * SECOND_MS, kind, activity, duration });
+      within.push({
+        student: student.roster.id,
+        at: Math.round(at / SECOND_MS) * SECOND_MS,
+        kind,
+        activity,
+        duration,
+      });
     add('login', null);
     const topics = this.openAt(start);
     let topic = random.pick(topics);
@@ -134,7 +150,9 @@ class StudentTerm {
   }
 
   private openAt(at: Instant): ActivityRecord[] {
-    const open = this.activities.filter((a) => (a.opens ?? 0) <= at && (a.due == null || a.due > at - 7 * DAY_MS));
+    const open = this.activities.filter(
+      (a) => (a.opens ?? 0) <= at && (a.due == null || a.due > at - 7 * DAY_MS),
+    );
     return open.length > 0 ? open : [this.activities[0]!];
   }
 
@@ -155,7 +173,12 @@ class StudentTerm {
       if (work.points == null) continue;
       const due = work.due ?? this.from + random.whole(20, 60) * DAY_MS;
       nth++;
-      const draw = { skip: random.next(), late: random.next(), excused: random.next(), noise: random.normal() };
+      const draw = {
+        skip: random.next(),
+        late: random.next(),
+        excused: random.next(),
+        noise: random.normal(),
+      };
       const lag = random.wait(9 * HOUR_MS) + random.whole(1, 50) * MINUTE_MS;
       const turnaround = random.whole(30, 100) * HOUR_MS;
       if (due < this.from || (work.kind === 'exam' ? due : (work.opens ?? 0)) > this.until) continue;

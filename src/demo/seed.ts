@@ -6,8 +6,9 @@ import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
-import { SECTIONS, termName } from './course';
+import { demoTerm, SECTIONS, termName } from './course';
 import { scenarioFiles } from './files';
+import { demoStudents } from './people';
 import { scenario } from './scenario';
 
 export const DEMO_PASSWORD = 'saltmarsh-lantern';
@@ -16,19 +17,24 @@ export const DEMO_INSTRUCTORS = [
   { name: 'Teodor Marsh', email: 'teodor.marsh@saltmarsh.example' },
 ] as const;
 
+/** Who can sign in to look at the demo, all with the same password. The student is one who is behind. */
+export function demoSignIns(now: Instant): { instructor: string; student: string; password: string } {
+  const student = demoStudents(demoTerm(now))[1]!.roster.email!;
+  return { instructor: DEMO_INSTRUCTORS[0].email, student, password: DEMO_PASSWORD };
+}
+
 /**
  * Makes the demo institution, unless the database holds courses already. The main course goes in through the same
- * import as anybody's files; the files stay in `examples/` of the data folder. Returns the e-mail of a student to
- * sign in as, or null if there was nothing to make.
+ * import as anybody's files; the files stay in `examples/` of the data folder.
  */
 export async function seedDemo(
   db: Database,
   now: Instant,
   dataFolder: string,
   say: (line: string) => void,
-): Promise<string | null> {
+): Promise<void> {
   const [existing] = await db.orm.select({ id: courses.id }).from(courses).limit(1);
-  if (existing) return null;
+  if (existing) return;
   say('Making the demo course …');
   const made = scenario({ now });
   const { term } = made;
@@ -38,7 +44,12 @@ export async function seedDemo(
     DEMO_PASSWORD,
   );
   const base = { term, termName: termName(term), policy: { missing: 'zero' as const }, sections: SECTIONS };
-  const courseId = await createCourse(db, { ...base, code: 'NAV-110', title: 'Coastal Navigation', staff: [ines!] });
+  const courseId = await createCourse(db, {
+    ...base,
+    code: 'NAV-110',
+    title: 'Coastal Navigation',
+    staff: [ines!],
+  });
   await createCourse(db, { ...base, code: 'MET-120', title: 'Marine Weather', staff: [ines!] });
   await createCourse(db, { ...base, code: 'STB-210', title: 'Vessel Stability', staff: [teodor!] });
 
@@ -47,7 +58,10 @@ export async function seedDemo(
   await mkdir(folder, { recursive: true });
   for (const kind of FILE_KINDS) await writeFile(join(folder, `${kind}.csv`), files[kind]);
   say(`Importing ${made.events.length.toLocaleString('en')} events of ${made.students.length} students …`);
-  const uploads = FILE_KINDS.map((kind) => ({ name: `${kind}.csv`, bytes: new TextEncoder().encode(files[kind]) }));
+  const uploads = FILE_KINDS.map((kind) => ({
+    name: `${kind}.csv`,
+    bytes: new TextEncoder().encode(files[kind]),
+  }));
   const counts = await importFiles(db, courseId, ines!, uploads, now);
   const rejected = counts.reduce((sum, c) => sum + c.rejected, 0);
   if (rejected > 0) throw new Error(`the demo's own files had ${rejected} rejected rows`);
@@ -64,5 +78,4 @@ export async function seedDemo(
     })),
     DEMO_PASSWORD,
   );
-  return active[1]!.roster.email;
 }

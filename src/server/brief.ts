@@ -1,8 +1,5 @@
 import { asc, desc, eq } from 'drizzle-orm';
 import { breakWeeks, weekOf } from '@/core/calendar/term';
-import type { MasteryLevel } from '@/core/outcomes/mastery';
-import type { StudentMeasures } from '@/core/risk/measures';
-import type { Instant, LocalDate, Minutes, Percent } from '@/core/units';
 import {
   classWeeks,
   flags,
@@ -15,79 +12,18 @@ import {
   sessions,
   studentWeeks,
   user,
-  type MailState,
 } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
+import { ensureEvaluated } from './evaluation';
+import { requireTaught, type Viewer } from './viewer';
 import { termOf, type CourseRow } from './derive/courseModel';
 import { notFound } from './errors';
-import { activityTitles, toReason, type ReasonView } from './flags';
-import { plansOf, type PlanView } from './plans';
-import { roster, type RosterEntry } from './roster';
+import { activityTitles, toReason } from './flags';
+import { plansOf } from './plans';
+import { roster } from './roster';
 import { compareFlags } from '@/core/risk/priority';
-
-/** One week of the strips, with the class beside it. */
-export interface StripWeek {
-  readonly week: number;
-  readonly isBreak: boolean;
-  /** Null for weeks to come. */
-  readonly own: {
-    readonly days: number;
-    readonly minutesInClass: Minutes;
-    readonly minutesOutside: Minutes;
-    readonly done: number;
-    readonly expected: number;
-    readonly standing: Percent | null;
-  } | null;
-  readonly classMedianMinutes: Minutes | null;
-  readonly classStanding: { readonly low: Percent; readonly high: Percent } | null;
-}
-
-export interface OutcomeView {
-  readonly id: number;
-  readonly title: string;
-  readonly mean: number;
-  readonly low: number;
-  readonly high: number;
-  readonly effective: number;
-  readonly level: MasteryLevel;
-}
-
-export interface SentView {
-  readonly messageId: number;
-  readonly recipientId: number;
-  readonly subject: string;
-  readonly body: string;
-  readonly reason: string;
-  readonly by: string;
-  readonly at: Instant;
-  readonly mailState: MailState;
-  readonly readAt: Instant | null;
-}
-
-export interface MarkLine {
-  readonly action: string;
-  readonly on: LocalDate;
-  readonly until: LocalDate | null;
-  readonly reason: string | null;
-  readonly by: string;
-}
-
-export interface BriefView {
-  readonly student: RosterEntry;
-  readonly zone: string;
-  readonly week: number;
-  readonly lastSeen: Instant | null;
-  readonly measures: StudentMeasures | null;
-  readonly reasons: readonly ReasonView[];
-  readonly pastFlags: readonly ReasonView[];
-  readonly missing: readonly string[];
-  readonly weeks: readonly StripWeek[];
-  readonly outcomes: readonly OutcomeView[];
-  readonly plans: readonly PlanView[];
-  readonly sent: readonly SentView[];
-  readonly marks: readonly MarkLine[];
-}
+import type { BriefView, MarkLine, OutcomeView, SentView, StripWeek } from '@/core/views/brief';
 
 /** The one-page picture of a student of a course. The caller has checked that the course is the viewer's. */
 export async function studentBrief(course: CourseRow, enrolmentId: number): Promise<BriefView> {
@@ -202,5 +138,17 @@ async function marksOf(enrolmentId: number): Promise<MarkLine[]> {
     .orderBy(desc(roundMarks.id));
   return rows
     .filter(({ mark }) => mark.action === 'put off' || mark.action === 'seen')
-    .map(({ mark, by }) => ({ action: mark.action, on: mark.on, until: mark.until, reason: mark.reason, by }));
+    .map(({ mark, by }) => ({
+      action: mark.action,
+      on: mark.on,
+      until: mark.until,
+      reason: mark.reason,
+      by,
+    }));
+}
+
+/** The brief as a page of its own, for who teaches the course. */
+export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
+  await ensureEvaluated(await requireTaught(viewer, code));
+  return studentBrief(await requireTaught(viewer, code), enrolmentId);
 }

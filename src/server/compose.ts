@@ -1,51 +1,30 @@
 import { eq, inArray } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
-import { mergeValues, type MergeValues } from '@/core/messages/fields';
+import { mergeValues } from '@/core/messages/fields';
 import { parseTemplate, render, type TemplatePart } from '@/core/messages/template';
-import type { PlanStep } from '@/core/plans/propose';
-import type { FlagKind } from '@/core/risk/indicators';
-import type { LocalDate } from '@/core/units';
 import { measures, messages, recipients } from '@/data/schema';
 import { now, nowDate } from './clock';
-import { courseHead, type CourseHead } from './courseHead';
+import { courseHead } from './courseHead';
 import { database } from './database';
 import { loadCourseModel, type CourseRow } from './derive/courseModel';
 import { invalid } from './errors';
 import { ensureEvaluated } from './evaluation';
-import { activityTitles, openReasons, type ReasonView } from './flags';
+import { activityTitles, openReasons } from './flags';
 import { dispatchMail } from './mail/dispatch';
 import { recordMark } from './marks';
-import { checkPlan, planActivities, proposedPlans, storePlan, type StepInput } from './plans';
+import { checkPlan, planActivities, proposedPlans, storePlan } from './plans';
 import { roster } from './roster';
 import { removeFromTray } from './tray';
 import { requireTaught, type Viewer } from './viewer';
-
-/** Lengths that a message may have, in characters. */
-export const LIMITS = { subject: 200, body: 20_000, recipients: 2000 } as const;
-
-export interface ComposeRecipient {
-  readonly enrolmentId: number;
-  readonly name: string;
-  readonly section: string | null;
-  readonly email: string | null;
-  readonly active: boolean;
-  readonly reasons: readonly ReasonView[];
-  readonly values: MergeValues;
-  readonly plan: readonly PlanStep[];
-}
-
-export interface ComposeView {
-  readonly course: CourseHead;
-  readonly today: LocalDate;
-  readonly recipients: readonly ComposeRecipient[];
-  /** The reason they share, if they do: it chooses the text to begin with. */
-  readonly sharedReason: FlagKind | null;
-  /** What a step can be made from. */
-  readonly activities: readonly { readonly id: string; readonly title: string; readonly minutes: number }[];
-}
+import { LIMITS } from '@/core/messages/limits';
+import type { ComposeRecipient, ComposeView, SendInput, Sent } from '@/core/views/compose';
 
 /** Everything the page that composes needs about the people it writes to. */
-export async function composeView(viewer: Viewer, code: string, ids: readonly number[]): Promise<ComposeView> {
+export async function composeView(
+  viewer: Viewer,
+  code: string,
+  ids: readonly number[],
+): Promise<ComposeView> {
   await ensureEvaluated(await requireTaught(viewer, code));
   const course = await requireTaught(viewer, code);
   const people = await recipientFacts(viewer, course, ids);
@@ -103,22 +82,6 @@ async function recipientFacts(
   });
 }
 
-export interface SendInput {
-  /** Made by the composing page; the same key is never sent twice. */
-  readonly key: string;
-  readonly subject: string;
-  readonly body: string;
-  readonly reason: string;
-  readonly recipients: readonly { readonly enrolmentId: number; readonly plan: readonly StepInput[] | null }[];
-}
-
-export interface Sent {
-  readonly messageId: number;
-  readonly recipients: number;
-  /** The message had been sent already: nothing was sent again. */
-  readonly again: boolean;
-}
-
 function parsed(what: string, source: string): TemplatePart[] {
   const { parts, errors } = parseTemplate(source);
   const first = errors[0];
@@ -138,7 +101,8 @@ export async function sendMessage(viewer: Viewer, code: string, input: SendInput
   if (new Set(ids).size !== ids.length) throw invalid('Somebody is among the recipients twice.');
   if (input.subject.trim() === '') throw invalid('The subject is empty.');
   if (input.body.trim() === '') throw invalid('The message is empty.');
-  if (input.subject.length > LIMITS.subject) throw invalid(`The subject is longer than ${LIMITS.subject} characters.`);
+  if (input.subject.length > LIMITS.subject)
+    throw invalid(`The subject is longer than ${LIMITS.subject} characters.`);
   if (input.body.length > LIMITS.body) {
     throw invalid(`The message is longer than ${LIMITS.body.toLocaleString('en')} characters.`);
   }
@@ -215,7 +179,8 @@ async function sentBefore(key: string, viewer: Viewer, course: CourseRow): Promi
   const { orm } = await database();
   const [row] = await orm.select().from(messages).where(eq(messages.key, key));
   if (!row) return null;
-  if (row.userId !== viewer.userId || row.courseId !== course.id) throw invalid('Reload the page and send again.');
+  if (row.userId !== viewer.userId || row.courseId !== course.id)
+    throw invalid('Reload the page and send again.');
   const copies = await orm
     .select({ id: recipients.id })
     .from(recipients)

@@ -28,7 +28,7 @@ export interface Config {
 /** Settings from the environment, checked; throws with the name of the setting that is wrong. */
 export function config(): Config {
   const env = environment.validateSync(process.env, { stripUnknown: true });
-  const dataFolder = resolve(env.LANTERN_DATA ?? '.lantern');
+  const dataFolder = resolve(/*turbopackIgnore: true*/ env.LANTERN_DATA ?? '.lantern');
   return {
     dataFolder,
     databaseUrl: env.DATABASE_URL ?? null,

@@ -1,20 +1,7 @@
 import { weekOf } from '@/core/calendar/term';
-import type { Instant } from '@/core/units';
 import { now } from './clock';
 import { termOf, type CourseRow } from './derive/courseModel';
-
-/** What stands about a course on every view of it. */
-export interface CourseHead {
-  readonly code: string;
-  readonly title: string;
-  readonly termName: string;
-  readonly zone: string;
-  readonly week: number;
-  readonly weeks: number;
-  /** Instant of the latest event, and of the evaluation shown. */
-  readonly dataUntil: Instant | null;
-  readonly evaluatedAt: Instant | null;
-}
+import type { CourseHead } from '@/core/views/courseHead';
 
 export function courseHead(course: CourseRow): CourseHead {
   return {

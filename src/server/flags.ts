@@ -1,22 +1,9 @@
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
-import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
 import { compareFlags } from '@/core/risk/priority';
 import { reasonOf } from '@/core/risk/reasons';
-import type { LocalDate } from '@/core/units';
 import { activities, enrolments, flags } from '@/data/schema';
 import { database } from './database';
-
-/** A flag as it is shown: its sentence, and since when it stands. */
-export interface ReasonView {
-  readonly kind: FlagKind;
-  readonly level: FlagLevel;
-  readonly head: string;
-  readonly rest: string;
-  readonly openedOn: LocalDate;
-  /** Back inside the threshold since that day, waiting for a second evaluation. */
-  readonly insideSince: LocalDate | null;
-  readonly closedOn: LocalDate | null;
-}
+import type { ReasonView } from '@/core/views/reason';
 
 type FlagRow = typeof flags.$inferSelect;
 

@@ -11,15 +11,10 @@ import type { CourseRow } from './derive/courseModel';
 import { invalid, notFound } from './errors';
 import { activityTitles, openReasons } from './flags';
 import { requireEnrolment, requireTaught, type Viewer } from './viewer';
+import type { MarkView } from '@/core/views/mark';
 
 /** The furthest a student can be put off: a term. */
 const MOST_PUT_OFF_DAYS = 120;
-
-export interface MarkView extends Mark {
-  readonly id: number;
-  readonly by: string;
-  readonly reason: string | null;
-}
 
 /** The latest mark of each enrolment of a course that can still matter. */
 export async function latestMarks(course: CourseRow, today: LocalDate): Promise<Map<number, MarkView>> {
@@ -36,7 +31,8 @@ export async function latestMarks(course: CourseRow, today: LocalDate): Promise<
     )
     .orderBy(desc(roundMarks.id));
   const latest = new Map<number, MarkView>();
-  for (const { mark, by } of rows) if (!latest.has(mark.enrolmentId)) latest.set(mark.enrolmentId, { ...mark, by });
+  for (const { mark, by } of rows)
+    if (!latest.has(mark.enrolmentId)) latest.set(mark.enrolmentId, { ...mark, by });
   return latest;
 }
 
@@ -79,11 +75,17 @@ async function mark(
 }
 
 /** Puts a student off until a day after today. Returns the id of the mark, for undoing it. */
-export async function putOff(viewer: Viewer, code: string, enrolmentId: number, until: LocalDate): Promise<number> {
+export async function putOff(
+  viewer: Viewer,
+  code: string,
+  enrolmentId: number,
+  until: LocalDate,
+): Promise<number> {
   const course = await requireTaught(viewer, code);
   const today = localDate(now(), course.zone);
   if (until <= today) throw invalid('Choose a day after today.');
-  if (until > addDays(today, MOST_PUT_OFF_DAYS)) throw invalid(`Choose a day within ${MOST_PUT_OFF_DAYS} days.`);
+  if (until > addDays(today, MOST_PUT_OFF_DAYS))
+    throw invalid(`Choose a day within ${MOST_PUT_OFF_DAYS} days.`);
   return mark(viewer, code, enrolmentId, { action: 'put off', until });
 }
 
@@ -99,7 +101,13 @@ export async function undoMark(viewer: Viewer, code: string, markId: number): Pr
   const { orm } = await database();
   const gone = await orm
     .delete(roundMarks)
-    .where(and(eq(roundMarks.id, markId), eq(roundMarks.courseId, course.id), eq(roundMarks.userId, viewer.userId)))
+    .where(
+      and(
+        eq(roundMarks.id, markId),
+        eq(roundMarks.courseId, course.id),
+        eq(roundMarks.userId, viewer.userId),
+      ),
+    )
     .returning({ id: roundMarks.id });
   if (gone.length === 0) throw notFound('mark of yours');
 }

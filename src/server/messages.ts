@@ -1,26 +1,15 @@
+import type { MailState } from '@/core/messages/mailState';
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
-import type { Instant } from '@/core/units';
-import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user, type MailState } from '@/data/schema';
+import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
 import { database } from './database';
 import { invalid, notFound } from './errors';
 import { dispatchMail } from './mail/dispatch';
 import { keptMail } from './mail/kept';
 import { fullName } from './roster';
 import { requireTaught, type Viewer } from './viewer';
-
-export interface MessageRow {
-  readonly id: number;
-  readonly subject: string;
-  readonly reason: string;
-  readonly by: string;
-  readonly at: Instant;
-  readonly recipients: number;
-  readonly read: number;
-  readonly failed: number;
-  readonly waiting: number;
-}
+import type { CopyView, MessageRow, MessageView } from '@/core/views/messages';
 
 /** The messages of a course, the newest first, with what became of them. */
 export async function courseMessages(viewer: Viewer, code: string): Promise<MessageRow[]> {
@@ -36,7 +25,12 @@ export async function courseMessages(viewer: Viewer, code: string): Promise<Mess
     heads.length === 0
       ? []
       : await orm
-          .select({ messageId: recipients.messageId, state: recipients.mailState, readAt: recipients.readAt })
+          .select({
+            messageId: recipients.messageId,
+            subject: recipients.subject,
+            state: recipients.mailState,
+            readAt: recipients.readAt,
+          })
           .from(recipients)
           .where(
             inArray(
@@ -48,7 +42,7 @@ export async function courseMessages(viewer: Viewer, code: string): Promise<Mess
     const own = copies.filter((c) => c.messageId === message.id);
     return {
       id: message.id,
-      subject: message.subject,
+      subject: readSubject(own, message.subject),
       reason: message.reason,
       by,
       at: message.createdAt.getTime(),
@@ -60,32 +54,13 @@ export async function courseMessages(viewer: Viewer, code: string): Promise<Mess
   });
 }
 
+/** The subject as the recipients read it, where they all read the same; else the template. */
+function readSubject(copies: readonly { readonly subject: string }[], template: string): string {
+  const first = copies[0]?.subject;
+  return first != null && copies.every((c) => c.subject === first) ? first : template;
+}
+
 const NOT_ARRIVED: readonly MailState[] = ['failed', 'unsure', 'no address'];
-
-export interface CopyView {
-  readonly recipientId: number;
-  readonly enrolmentId: number;
-  readonly name: string;
-  readonly email: string | null;
-  readonly subject: string;
-  readonly body: string;
-  readonly state: MailState;
-  readonly error: string | null;
-  readonly attempts: number;
-  readonly readAt: Instant | null;
-  readonly hasPlan: boolean;
-  /** The mail stand-in holds the e-mail as it was sent. */
-  readonly kept: boolean;
-}
-
-export interface MessageView {
-  readonly id: number;
-  readonly subject: string;
-  readonly reason: string;
-  readonly by: string;
-  readonly at: Instant;
-  readonly copies: readonly CopyView[];
-}
 
 /** One message with each recipient's own copy. */
 export async function messageView(viewer: Viewer, code: string, messageId: number): Promise<MessageView> {
@@ -122,7 +97,8 @@ export async function messageView(viewer: Viewer, code: string, messageId: numbe
       kept: (await keptMail(messageIdOf(recipient.id, head.message.key))) != null,
     });
   }
-  const { id, subject, reason, createdAt } = head.message;
+  const { id, reason, createdAt } = head.message;
+  const subject = readSubject(copies, head.message.subject);
   return { id, subject, reason, by: head.by, at: createdAt.getTime(), copies };
 }
 
@@ -132,7 +108,12 @@ const address = yup.string().trim().email().max(254).required();
  * Tries a copy again that did not arrive, to the same address or a new one (which is then kept as the student's). A
  * copy that arrived or is on its way is never tried again.
  */
-export async function retryMail(viewer: Viewer, code: string, recipientId: number, email: string): Promise<void> {
+export async function retryMail(
+  viewer: Viewer,
+  code: string,
+  recipientId: number,
+  email: string,
+): Promise<void> {
   const course = await requireTaught(viewer, code);
   const valid: boolean = address.isValidSync(email);
   if (!valid) throw invalid(`“${email.slice(0, 60)}” is not an e-mail address.`);
@@ -159,10 +140,18 @@ export async function retryMail(viewer: Viewer, code: string, recipientId: numbe
 }
 
 /** The e-mail of a copy as the mail stand-in received it, for staff of the course or its recipient. */
-export async function mailFile(viewer: Viewer, recipientId: number): Promise<{ name: string; bytes: Buffer }> {
+export async function mailFile(
+  viewer: Viewer,
+  recipientId: number,
+): Promise<{ name: string; bytes: Buffer }> {
   const { orm } = await database();
   const [row] = await orm
-    .select({ key: messages.key, courseId: messages.courseId, code: courses.code, personId: enrolments.personId })
+    .select({
+      key: messages.key,
+      courseId: messages.courseId,
+      code: courses.code,
+      personId: enrolments.personId,
+    })
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .innerJoin(courses, eq(courses.id, messages.courseId))

@@ -2,7 +2,7 @@ import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { isResource } from '@/core/formats/courseFiles';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
-import type { Instant, LocalDate, Minutes } from '@/core/units';
+import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema';
 import { now, nowDate } from './clock';
@@ -12,24 +12,7 @@ import { invalid, notFound } from './errors';
 import { outcomesByEnrolment } from './outcomes';
 import { fullName } from './roster';
 import { requireStudent, requireTaught, type Viewer } from './viewer';
-
-export interface StepView {
-  readonly id: number;
-  readonly activityId: number | null;
-  readonly title: string;
-  readonly minutes: Minutes;
-  readonly on: LocalDate;
-  readonly why: string;
-  readonly doneAt: Instant | null;
-}
-
-export interface PlanView {
-  readonly id: number;
-  readonly enrolmentId: number;
-  readonly by: string;
-  readonly at: Instant;
-  readonly steps: readonly StepView[];
-}
+import type { CoursePlanRow, PlanView, StepInput, StepView } from '@/core/views/plan';
 
 /** The plans of enrolments, the newest first, each with its steps in order. */
 export async function plansOf(enrolmentIds: readonly number[]): Promise<PlanView[]> {
@@ -74,7 +57,10 @@ export function planActivities(course: CourseModel): PlanActivity[] {
 }
 
 /** A proposed plan for each of the enrolments: see `proposePlan`. */
-export async function proposedPlans(course: CourseRow, ids: readonly number[]): Promise<Map<number, PlanStep[]>> {
+export async function proposedPlans(
+  course: CourseRow,
+  ids: readonly number[],
+): Promise<Map<number, PlanStep[]>> {
   if (ids.length === 0) return new Map();
   const { orm } = await database();
   const model = await loadCourseModel(await database(), course.id);
@@ -102,23 +88,21 @@ export async function proposedPlans(course: CourseRow, ids: readonly number[]): 
   );
 }
 
-export interface StepInput {
-  readonly activityId: number | null;
-  readonly title: string;
-  readonly minutes: Minutes;
-  readonly on: LocalDate;
-  readonly why: string;
-}
-
 export const MOST_STEPS = 20;
 
 /** Refuses a plan that cannot be: no step, too many, a date in the past, an activity of another course. */
-export function checkPlan(course: CourseModel, student: string, steps: readonly StepInput[], today: LocalDate): void {
+export function checkPlan(
+  course: CourseModel,
+  student: string,
+  steps: readonly StepInput[],
+  today: LocalDate,
+): void {
   if (steps.length === 0) throw invalid(`The plan for ${student} has no step.`);
   if (steps.length > MOST_STEPS) throw invalid(`The plan for ${student} has more than ${MOST_STEPS} steps.`);
   const known = new Set(course.activities.map((a) => a.id));
   for (const step of steps) {
-    if (step.on < today) throw invalid(`In the plan for ${student}, “${step.title}” lies in the past (${step.on}).`);
+    if (step.on < today)
+      throw invalid(`In the plan for ${student}, “${step.title}” lies in the past (${step.on}).`);
     if (step.activityId != null && !known.has(step.activityId)) {
       throw invalid(`In the plan for ${student}, “${step.title}” is not an activity of this course.`);
     }
@@ -137,7 +121,9 @@ export async function storePlan(
     .insert(plans)
     .values({ enrolmentId, userId: viewer.userId, recipientId, createdAt: nowDate() })
     .returning({ id: plans.id });
-  await orm.insert(planSteps).values(steps.map((step, position) => ({ planId: plan!.id, position, ...step })));
+  await orm
+    .insert(planSteps)
+    .values(steps.map((step, position) => ({ planId: plan!.id, position, ...step })));
 }
 
 /** Ticks a step of the viewer's own plan, or takes the tick back. */
@@ -155,11 +141,6 @@ export async function tickStep(viewer: Viewer, stepId: number, done: boolean): P
     .update(planSteps)
     .set({ doneAt: done ? nowDate() : null })
     .where(eq(planSteps.id, stepId));
-}
-
-export interface CoursePlanRow {
-  readonly plan: PlanView;
-  readonly name: string;
 }
 
 /** All plans of a course, the newest first, with whose they are. */

@@ -1,21 +1,9 @@
 import { and, asc, eq, isNotNull } from 'drizzle-orm';
 import { breakWeeks, weekOf, weekSpan } from '@/core/calendar/term';
-import type { Instant, Minutes } from '@/core/units';
 import { activities, classWeeks } from '@/data/schema';
 import { database } from './database';
 import { termOf, type CourseRow } from './derive/courseModel';
-
-/** One column of the term ribbon. */
-export interface RibbonWeek {
-  readonly week: number;
-  /** Class median of time on task; null for weeks to come. */
-  readonly medianMinutes: Minutes | null;
-  readonly isBreak: boolean;
-  /** Works that fall due in the week, and where in it (0 to 1). */
-  readonly due: readonly { readonly title: string; readonly place: number }[];
-  readonly from: Instant;
-  readonly until: Instant;
-}
+import type { RibbonWeek } from '@/core/views/ribbon';
 
 /** The weeks of a course's term, with the class's time on task, breaks and due dates. */
 export async function termRibbon(course: CourseRow): Promise<RibbonWeek[]> {

@@ -1,17 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { database } from './database';
 import { enrolments, persons, sections } from '@/data/schema';
-
-export interface RosterEntry {
-  readonly enrolmentId: number;
-  readonly personId: number;
-  readonly given: string;
-  readonly family: string;
-  readonly name: string;
-  readonly email: string | null;
-  readonly section: string | null;
-  readonly status: 'active' | 'withdrawn' | 'archived';
-}
+import type { RosterEntry } from '@/core/views/rosterEntry';
 
 /** A person's name as it is read out. */
 export const fullName = (p: { given: string; family: string }): string => `${p.given} ${p.family}`;

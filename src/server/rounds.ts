@@ -1,57 +1,29 @@
 import { eq } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
-import { FLAG_KINDS, type FlagKind } from '@/core/risk/indicators';
+import { type FlagKind } from '@/core/risk/indicators';
 import { comparePriority } from '@/core/risk/priority';
 import { isAnswered, returnsOn } from '@/core/risk/rounds';
-import type { LocalDate, Percent } from '@/core/units';
+import type { LocalDate } from '@/core/units';
 import { enrolments, measures } from '@/data/schema';
-import { studentBrief, type BriefView } from './brief';
+import { studentBrief } from './brief';
 import { now } from './clock';
-import { courseHead, type CourseHead } from './courseHead';
+import { courseHead } from './courseHead';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
 import { ensureEvaluated } from './evaluation';
-import { activityTitles, openReasons, type ReasonView } from './flags';
-import { latestMarks, roundPosition, savePosition, type MarkView } from './marks';
-import { termRibbon, type RibbonWeek } from './ribbon';
+import { activityTitles, openReasons } from './flags';
+import { latestMarks, roundPosition, savePosition } from './marks';
+import { termRibbon } from './ribbon';
 import { roster } from './roster';
-import { tray, type TrayItem } from './tray';
+import { tray } from './tray';
 import { requireTaught, type Viewer } from './viewer';
-
-/** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
-export const ROUND_FILTERS = ['all', ...FLAG_KINDS, 'answered', 'everyone'] as const;
-export type RoundFilter = (typeof ROUND_FILTERS)[number];
-export const isRoundFilter = (text: string): text is RoundFilter =>
-  (ROUND_FILTERS as readonly string[]).includes(text);
-
-export interface QueueRow {
-  readonly enrolmentId: number;
-  readonly name: string;
-  readonly section: string | null;
-  readonly level: 'act' | 'watch' | 'steady';
-  readonly reasons: readonly ReasonView[];
-  /** A flag opened since the last round before today. */
-  readonly isNew: boolean;
-  readonly standing: Percent | null;
-  readonly mark: MarkView | null;
-}
-
-export interface RoundsView {
-  readonly course: CourseHead;
-  readonly today: LocalDate;
-  readonly students: number;
-  readonly counts: Readonly<Record<RoundFilter, number>>;
-  readonly newOnes: number;
-  readonly lastRound: LocalDate | null;
-  readonly filter: RoundFilter;
-  readonly rows: readonly QueueRow[];
-  readonly selected: number | null;
-  readonly brief: BriefView | null;
-  readonly tray: readonly TrayItem[];
-  readonly ribbon: readonly RibbonWeek[];
-  /** When the first of the answered students comes back; null if nobody does. */
-  readonly nextReturn: LocalDate | null;
-}
+import {
+  isRoundFilter,
+  ROUND_FILTERS,
+  type QueueRow,
+  type RoundFilter,
+  type RoundsView,
+} from '@/core/views/rounds';
 
 /**
  * The rounds of a course: the queue in order of priority, filtered, with the brief of the student the viewer is at.

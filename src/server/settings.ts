@@ -1,7 +1,6 @@
 import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { GAP_MINUTES } from '@/core/activity/dwell';
-import type { IndicatorSettings } from '@/core/risk/indicators';
 import { courses } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
@@ -9,6 +8,7 @@ import { deriveActivity } from './derive/activity';
 import { loadCourseModel } from './derive/courseModel';
 import { evaluateCourse } from './derive/evaluate';
 import { requireTaught, type Viewer } from './viewer';
+import type { CourseSettings } from '@/core/views/settings';
 
 const whole = (label: string, least: number, most: number) =>
   yup
@@ -32,7 +32,10 @@ export const settingsSchema = yup.object({
   indicators: yup.object({
     notSeen: yup.object({
       watchDays: whole('Not seen, watch', 1, 60),
-      actDays: whole('Not seen, act', 1, 90).min(yup.ref('watchDays'), 'Not seen, act must not be under watch'),
+      actDays: whole('Not seen, act', 1, 90).min(
+        yup.ref('watchDays'),
+        'Not seen, act must not be under watch',
+      ),
       ownQuantile: decimal('Not seen, own rhythm', 0, 1),
     }),
     behind: yup.object({
@@ -41,7 +44,10 @@ export const settingsSchema = yup.object({
     }),
     lowStanding: yup.object({
       watch: decimal('Low standing, watch', 0, 100),
-      act: decimal('Low standing, act', 0, 100).max(yup.ref('watch'), 'Low standing, act must not be over watch'),
+      act: decimal('Low standing, act', 0, 100).max(
+        yup.ref('watch'),
+        'Low standing, act must not be over watch',
+      ),
       leastWorks: whole('Low standing, graded works', 1, 50),
     }),
     slipping: yup.object({
@@ -61,11 +67,6 @@ export const settingsSchema = yup.object({
     }),
   }),
 });
-
-export interface CourseSettings {
-  readonly sessionGapMinutes: number;
-  readonly indicators: IndicatorSettings;
-}
 
 export async function courseSettings(viewer: Viewer, code: string): Promise<CourseSettings> {
   const { sessionGapMinutes, indicators } = await requireTaught(viewer, code);

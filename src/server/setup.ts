@@ -60,7 +60,11 @@ export interface NewAccount {
 }
 
 /** Makes sign-in accounts with one password, hashed for each of them. Returns user ids in the same order. */
-export async function createAccounts(db: Database, accounts: readonly NewAccount[], password: string): Promise<string[]> {
+export async function createAccounts(
+  db: Database,
+  accounts: readonly NewAccount[],
+  password: string,
+): Promise<string[]> {
   const ids: string[] = [];
   for (const one of accounts) {
     const id = randomUUID();

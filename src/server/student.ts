@@ -1,50 +1,20 @@
 import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import { isResource } from '@/core/formats/courseFiles';
-import { workStatus, type WorkStatus } from '@/core/gradebook/status';
+import { workStatus } from '@/core/gradebook/status';
 import { localDate, startOfDay } from '@/core/calendar/zone';
-import { DAY_MS, type Instant, type LocalDate, type Percent } from '@/core/units';
+import { DAY_MS, type LocalDate } from '@/core/units';
 import { activities, courses, enrolments, messages, persons, recipients, scores, user } from '@/data/schema';
-import { stripWeeks, type StripWeek } from './brief';
+import { stripWeeks } from './brief';
 import { now, nowDate } from './clock';
-import { courseHead, type CourseHead } from './courseHead';
+import { courseHead } from './courseHead';
 import { database } from './database';
 import { toScore } from './derive/classRecord';
 import type { CourseRow } from './derive/courseModel';
 import { notFound } from './errors';
 import { ensureEvaluated } from './evaluation';
-import { plansOf, type PlanView } from './plans';
+import { plansOf } from './plans';
 import { requireStudent, type Viewer } from './viewer';
-
-export interface OwnMessage {
-  readonly recipientId: number;
-  readonly subject: string;
-  readonly body: string;
-  readonly from: string;
-  readonly at: Instant;
-  readonly readAt: Instant | null;
-}
-
-export interface OwnWork {
-  readonly title: string;
-  readonly due: Instant | null;
-  readonly status: WorkStatus;
-}
-
-export interface OwnCourse {
-  readonly head: CourseHead;
-  readonly today: LocalDate;
-  readonly weeks: readonly StripWeek[];
-  readonly standing: Percent | null;
-  readonly messages: readonly OwnMessage[];
-  readonly plans: readonly PlanView[];
-  /** Missing, and due in the next two weeks. */
-  readonly open: readonly OwnWork[];
-}
-
-export interface StudentHome {
-  readonly givenName: string;
-  readonly courses: readonly OwnCourse[];
-}
+import type { OwnCourse, OwnMessage, OwnWork, StudentHome } from '@/core/views/student';
 
 /** How far ahead a student's list of what is due looks. */
 const AHEAD_DAYS = 14;
@@ -62,11 +32,16 @@ export async function studentHome(viewer: Viewer): Promise<StudentHome> {
     .where(and(eq(enrolments.personId, personId), ne(enrolments.status, 'archived')))
     .orderBy(asc(courses.id));
   const own: OwnCourse[] = [];
-  for (const { enrolment, course } of places) own.push(await ownCourse(course, enrolment.id, enrolment.joinedOn));
+  for (const { enrolment, course } of places)
+    own.push(await ownCourse(course, enrolment.id, enrolment.joinedOn));
   return { givenName: person.given, courses: own };
 }
 
-async function ownCourse(course: CourseRow, enrolmentId: number, joinedOn: LocalDate | null): Promise<OwnCourse> {
+async function ownCourse(
+  course: CourseRow,
+  enrolmentId: number,
+  joinedOn: LocalDate | null,
+): Promise<OwnCourse> {
   await ensureEvaluated(course);
   const weeks = await stripWeeks(course, enrolmentId);
   return {
@@ -100,7 +75,11 @@ async function ownMessages(enrolmentId: number): Promise<OwnMessage[]> {
   }));
 }
 
-async function openWork(course: CourseRow, enrolmentId: number, joinedOn: LocalDate | null): Promise<OwnWork[]> {
+async function openWork(
+  course: CourseRow,
+  enrolmentId: number,
+  joinedOn: LocalDate | null,
+): Promise<OwnWork[]> {
   const { orm } = await database();
   const at = now();
   const since = joinedOn ? startOfDay(joinedOn, course.zone) : -Infinity;

@@ -5,11 +5,7 @@ import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
 import { invalid } from './errors';
 import { requireTaught, type Viewer } from './viewer';
-
-export interface TrayItem {
-  readonly enrolmentId: number;
-  readonly reason: string;
-}
+import type { TrayItem } from '@/core/views/tray';
 
 /** The students a viewer has picked up in a course, with the reason, in the order of picking. */
 export async function tray(viewer: Viewer, course: CourseRow): Promise<TrayItem[]> {
@@ -22,7 +18,12 @@ export async function tray(viewer: Viewer, course: CourseRow): Promise<TrayItem[
 }
 
 /** Adds students of the course to the tray; who is in it already keeps the first reason. */
-export async function addToTray(viewer: Viewer, code: string, ids: readonly number[], reason: string): Promise<void> {
+export async function addToTray(
+  viewer: Viewer,
+  code: string,
+  ids: readonly number[],
+  reason: string,
+): Promise<void> {
   const course = await requireTaught(viewer, code);
   if (ids.length === 0) return;
   const { orm } = await database();
@@ -46,7 +47,11 @@ export async function addToTray(viewer: Viewer, code: string, ids: readonly numb
 }
 
 /** Takes students out of the tray, or everybody if no ids are given. */
-export async function removeFromTray(viewer: Viewer, code: string, ids: readonly number[] | null): Promise<void> {
+export async function removeFromTray(
+  viewer: Viewer,
+  code: string,
+  ids: readonly number[] | null,
+): Promise<void> {
   const course = await requireTaught(viewer, code);
   if (ids?.length === 0) return;
   const { orm } = await database();

@@ -69,7 +69,10 @@ export function dwellTimes(events: EventColumns, order: EventOrder, options: Ses
  * fewer than five too. The sessions for this are always cut at the usual 30 minutes, so that the typical dwell does
  * not itself move with the limit that is being tried.
  */
-export function typicalDwells(events: EventColumns, order: EventOrder): (student: number, kind: number) => number {
+export function typicalDwells(
+  events: EventColumns,
+  order: EventOrder,
+): (student: number, kind: number) => number {
   const { at, login, duration, kind, studentCount } = events;
   const { rows, offsets } = order;
   const gap = GAP_MINUTES.usual * MINUTE_MS;

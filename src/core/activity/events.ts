@@ -78,7 +78,8 @@ export function toColumns(events: readonly StudentEvent[]): { columns: EventColu
     duration: new Float64Array(events.length).fill(NaN),
   };
   // Kinds are numbered by name, so that the numbers, which break ties, do not depend on the order of the input.
-  for (const kind of [...new Set(events.map((e) => e.kind))].sort()) kinds.set(kind, Math.min(255, kinds.size));
+  for (const kind of [...new Set(events.map((e) => e.kind))].sort())
+    kinds.set(kind, Math.min(255, kinds.size));
   events.forEach((event, i) => {
     columns.student[i] = numberOf.get(event.student)!;
     columns.at[i] = event.at;

@@ -56,4 +56,3 @@ export function rhythm(days: readonly LocalDate[], since: LocalDate, today: Loca
     weekdaySpread: days.length > 0 ? entropy / Math.log(7) : null,
   };
 }
-

@@ -28,7 +28,10 @@ export function weekOf(term: Term, at: Instant): number {
 }
 
 /** Days and instants of week `week`: `from` included, `until` excluded. */
-export function weekSpan(term: Term, week: number): { first: LocalDate; last: LocalDate; from: Instant; until: Instant } {
+export function weekSpan(
+  term: Term,
+  week: number,
+): { first: LocalDate; last: LocalDate; from: Instant; until: Instant } {
   const first = addDays(term.start, (week - 1) * 7);
   return {
     first,

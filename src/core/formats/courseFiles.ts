@@ -89,7 +89,9 @@ function parseDate(text: string): Result<LocalDate> {
 
 function parseEmail(text: string): Result<string> {
   // Only the shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent.
-  return text.length <= 254 && /^[^\s@<>,;"]+@[^\s@<>,;"]+$/.test(text) ? ok(text) : no('is not an e-mail address');
+  return text.length <= 254 && /^[^\s@<>,;"]+@[^\s@<>,;"]+$/.test(text)
+    ? ok(text)
+    : no('is not an e-mail address');
 }
 
 export const outcomesSpec: TableSpec<OutcomeRecord> = {

@@ -20,8 +20,10 @@ export interface CsvTable {
  * other encoding is refused with the line where it shows, since guessing would damage names silently.
  */
 export function decodeText(bytes: Uint8Array): Result<string> {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return ok(new TextDecoder('utf-16le').decode(bytes.subarray(2)));
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return ok(new TextDecoder('utf-16be').decode(bytes.subarray(2)));
+  if (bytes[0] === 0xff && bytes[1] === 0xfe)
+    return ok(new TextDecoder('utf-16le').decode(bytes.subarray(2)));
+  if (bytes[0] === 0xfe && bytes[1] === 0xff)
+    return ok(new TextDecoder('utf-16be').decode(bytes.subarray(2)));
   try {
     return ok(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
   } catch {
@@ -71,7 +73,10 @@ export function parseCsv(text: string): Result<CsvTable> {
   const faults = new Map<number, string>();
   for (const error of parsed.errors) {
     if (error.type === 'Quotes' && error.row != null) {
-      faults.set(error.row, error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote');
+      faults.set(
+        error.row,
+        error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
+      );
     }
   }
   const rows: CsvRow[] = [];
@@ -98,7 +103,10 @@ function lineBreaks(cell: string): number {
  * Writes rows as CSV (RFC 4180, CRLF). A text cell that a spreadsheet would run as a formula gets a leading
  * apostrophe; numbers are left as they are.
  */
-export function writeCsv(header: readonly string[], rows: Iterable<readonly (string | number | null)[]>): string {
+export function writeCsv(
+  header: readonly string[],
+  rows: Iterable<readonly (string | number | null)[]>,
+): string {
   const data: (string | number | null)[][] = [];
   for (const row of rows) data.push(row.map((cell) => (typeof cell === 'string' ? neutralise(cell) : cell)));
   return Papa.unparse({ fields: [...header], data }, { newline: '\r\n' }) + '\r\n';

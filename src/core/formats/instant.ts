@@ -1,7 +1,8 @@
 import { no, ok, type Result } from '../result';
 import type { Instant } from '../units';
 
-const PATTERN = /^(\d{4})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)(?::(\d\d)(?:[.,](\d{1,9}))?)?(Z|z|[+-]\d\d(?::?\d\d)?)?$/;
+const PATTERN =
+  /^(\d{4})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)(?::(\d\d)(?:[.,](\d{1,9}))?)?(Z|z|[+-]\d\d(?::?\d\d)?)?$/;
 const LEAST_YEAR = 1990;
 const MOST_YEAR = 2100;
 
@@ -21,9 +22,11 @@ export function parseInstant(text: string): Result<Instant> {
   if (month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) {
     return no(`“${text}” names a day that does not exist`);
   }
-  if (Number(h) > 23 || Number(mi) > 59 || Number(s ?? 0) > 59) return no(`“${text}” names a time that does not exist`);
+  if (Number(h) > 23 || Number(mi) > 59 || Number(s ?? 0) > 59)
+    return no(`“${text}” names a time that does not exist`);
   if (!zone) return no(`“${text}” has no zone: add Z or an offset like +01:00`);
-  if (year < LEAST_YEAR || year > MOST_YEAR) return no(`“${text}” lies outside ${LEAST_YEAR} to ${MOST_YEAR}`);
+  if (year < LEAST_YEAR || year > MOST_YEAR)
+    return no(`“${text}” lies outside ${LEAST_YEAR} to ${MOST_YEAR}`);
   const ms = fraction ? Math.floor(Number(`0.${fraction}`) * 1000 + 1e-6) : 0;
   const wall = Date.UTC(year, month - 1, day, Number(h), Number(mi), Number(s ?? 0), ms);
   const offset = offsetMinutes(zone);

@@ -74,7 +74,8 @@ export class RowReader {
     const plain = this.decimalComma ? text.replace(',', '.') : text;
     const value = /^[+-]?\d{1,15}(\.\d{1,15})?$/.test(plain) ? Number(plain) : NaN;
     if (Number.isNaN(value)) this.fail(column, `“${shorten(text)}” is not a number`);
-    else if (value < least || value > most) this.fail(column, `${shorten(text)} is not between ${least} and ${most}`);
+    else if (value < least || value > most)
+      this.fail(column, `${shorten(text)} is not between ${least} and ${most}`);
     else return value;
     return null;
   }
@@ -131,7 +132,12 @@ export function readTable<T>(text: string, spec: TableSpec<T>): Result<ReadTable
       continue;
     }
     if (cells.length !== header.length) {
-      rejected.push({ line, field: '', reason: `has ${cells.length} fields where the header has ${header.length}`, cells });
+      rejected.push({
+        line,
+        field: '',
+        reason: `has ${cells.length} fields where the header has ${header.length}`,
+        cells,
+      });
       continue;
     }
     reader.next(row);

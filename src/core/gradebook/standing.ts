@@ -61,7 +61,12 @@ export function neededOnRest(
 }
 
 /** The weighted grade with open works filled at `fill` of their maximum, or left out if null. */
-function gradeWith(book: Gradebook, scores: ScoresByActivity, asOf: Instant, fill: number | null): Percent | null {
+function gradeWith(
+  book: Gradebook,
+  scores: ScoresByActivity,
+  asOf: Instant,
+  fill: number | null,
+): Percent | null {
   let weighted = 0;
   let weights = 0;
   for (const category of book.categories) {

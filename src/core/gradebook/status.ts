@@ -2,14 +2,7 @@ import type { Instant } from '../units';
 import type { Score } from './model';
 
 export type WorkStatus =
-  | 'not yet due'
-  | 'no due date'
-  | 'submitted'
-  | 'late'
-  | 'missing'
-  | 'excused'
-  | 'awaiting grade'
-  | 'graded';
+  'not yet due' | 'no due date' | 'submitted' | 'late' | 'missing' | 'excused' | 'awaiting grade' | 'graded';
 
 interface Work {
   readonly due: Instant | null;
@@ -30,7 +23,11 @@ export const isDue = (work: { readonly due: Instant | null }, asOf: Instant): bo
   work.due != null && work.due <= asOf;
 
 /** Due by then, not excused, and neither handed in nor returned by then. */
-export function isMissing(work: { readonly due: Instant | null }, score: Score | undefined, asOf: Instant): boolean {
+export function isMissing(
+  work: { readonly due: Instant | null },
+  score: Score | undefined,
+  asOf: Instant,
+): boolean {
   return (
     isDue(work, asOf) &&
     score?.excused !== true &&
@@ -40,7 +37,11 @@ export function isMissing(work: { readonly due: Instant | null }, score: Score |
 }
 
 /** Handed in after it was due. */
-export function isLate(work: { readonly due: Instant | null }, score: Score | undefined, asOf: Instant): boolean {
+export function isLate(
+  work: { readonly due: Instant | null },
+  score: Score | undefined,
+  asOf: Instant,
+): boolean {
   return isSubmitted(score, asOf) && work.due != null && score!.submitted! > work.due;
 }
 

@@ -41,12 +41,18 @@ export function activityMedians(works: Iterable<readonly GradedWork[]>): Map<str
  * Trend of one student's grades, alone and relative to the class; null under four graded works (too little data).
  * Sources: Theil 1950, Sen 1968; Mann 1945, Kendall 1975.
  */
-export function gradeTrend(works: readonly GradedWork[], medians: ReadonlyMap<string, Percent>): GradeTrend | null {
+export function gradeTrend(
+  works: readonly GradedWork[],
+  medians: ReadonlyMap<string, Percent>,
+): GradeTrend | null {
   if (works.length < LEAST_WORKS_FOR_TREND) return null;
   const origin = works[0]!.at;
   const weeks = (at: Instant) => (at - origin) / WEEK_MS;
   const own: Point[] = works.map((w) => ({ x: weeks(w.at), y: w.percent }));
-  const relative = works.map((w) => ({ x: weeks(w.at), y: w.percent - (medians.get(w.activity) ?? w.percent) }));
+  const relative = works.map((w) => ({
+    x: weeks(w.at),
+    y: w.percent - (medians.get(w.activity) ?? w.percent),
+  }));
   return {
     n: works.length,
     perWeek: theilSenSlope(own),

@@ -1,8 +1,7 @@
 import { isMergeField, MERGE_FIELDS, type MergeField, type MergeValues } from './fields';
 
 export type TemplatePart =
-  | { readonly text: string }
-  | { readonly field: MergeField; readonly fallback: string | null };
+  { readonly text: string } | { readonly field: MergeField; readonly fallback: string | null };
 
 export interface TemplateError {
   /** 1-based line of the opening brace. */
@@ -35,7 +34,10 @@ export function parseTemplate(source: string): { parts: TemplatePart[]; errors: 
     }
     const close = source.slice(i + 1).search(/[}\n{]/);
     if (close < 0 || source[i + 1 + close] !== '}') {
-      errors.push({ line, reason: 'A brace { is opened and not closed on the same line. Write {{ for a brace itself.' });
+      errors.push({
+        line,
+        reason: 'A brace { is opened and not closed on the same line. Write {{ for a brace itself.',
+      });
       text += char;
       i++;
       continue;

@@ -18,7 +18,8 @@ function evidenceOf(record: ClassRecord, student: StudentRecord, covers: Outcome
   for (const activity of record.book.activities) {
     const outcomes = covers.get(activity.id);
     const score = student.scores.get(activity.id);
-    if (!outcomes?.length || !score || score.excused || activity.points <= 0 || !isReturned(score, asOf)) continue;
+    if (!outcomes?.length || !score || score.excused || activity.points <= 0 || !isReturned(score, asOf))
+      continue;
     const evidence = {
       share: Math.min(1, Math.max(0, score.points! / activity.points)),
       weight: RESPONSES_PER_WORK,

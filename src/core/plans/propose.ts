@@ -40,6 +40,8 @@ export interface PlanInput {
   readonly mostSteps?: number;
 }
 
+/** More steps than this are not begun (common practice). */
+export const USUAL_STEPS = 6;
 /** Works without an estimate are taken as half an hour (common practice). */
 export const USUAL_MINUTES: Minutes = 30;
 
@@ -57,7 +59,7 @@ export function weakestOutcomes(outcomes: readonly PlanOutcome[]): PlanOutcome[]
  * twice. Empty if nothing is missing and every outcome is secure.
  */
 export function proposePlan(input: PlanInput): PlanStep[] {
-  const most = input.mostSteps ?? 8;
+  const most = input.mostSteps ?? USUAL_STEPS;
   const weak = weakestOutcomes(input.outcomes);
   const steps: Omit<PlanStep, 'on'>[] = [];
   const used = new Set<string>();

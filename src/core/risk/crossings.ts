@@ -17,7 +17,13 @@ export type FlagDetail =
       before: Percent | null;
     }
   | { kind: 'low time'; minutes: Minutes; classMedian: Minutes; days: number }
-  | { kind: 'effort without progress'; minutes: Minutes; classMedian: Minutes; days: number; standing: Percent };
+  | {
+      kind: 'effort without progress';
+      minutes: Minutes;
+      classMedian: Minutes;
+      days: number;
+      standing: Percent;
+    };
 
 /** An indicator over its threshold. */
 export interface Crossing {
@@ -56,7 +62,8 @@ export function crossings(m: StudentMeasures, settings: IndicatorSettings): Cros
 
   const { trend } = m;
   if (trend?.relativePerWeek != null && trend.perWeek != null && trend.test.p != null) {
-    const level = trend.test.p <= slipping.maxP ? atLeast(-trend.relativePerWeek, slipping.watch, slipping.act) : null;
+    const level =
+      trend.test.p <= slipping.maxP ? atLeast(-trend.relativePerWeek, slipping.watch, slipping.act) : null;
     add(level, {
       kind: 'slipping',
       perWeek: trend.perWeek,

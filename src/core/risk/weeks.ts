@@ -28,7 +28,10 @@ export interface ClassWeek {
 }
 
 /** The weeks from 1 to that of `asOf` (at most the last of the term), of every student and of the class. */
-export function weeklyPicture(record: ClassRecord, asOf: Instant): { students: StudentWeek[]; course: ClassWeek[] } {
+export function weeklyPicture(
+  record: ClassRecord,
+  asOf: Instant,
+): { students: StudentWeek[]; course: ClassWeek[] } {
   const { term } = record;
   const current = Math.min(term.weeks, weekOf(term, asOf));
   const students: StudentWeek[] = [];

@@ -49,7 +49,8 @@ function tieSizes(values: readonly number[]): number[] {
   return [...counts.values()].filter((n) => n > 1);
 }
 
-const sum = (values: readonly number[], f: (v: number) => number) => values.reduce((total, v) => total + f(v), 0);
+const sum = (values: readonly number[], f: (v: number) => number) =>
+  values.reduce((total, v) => total + f(v), 0);
 
 /**
  * Mann-Kendall test for a monotone trend (Mann 1945; Kendall 1975, with his variance for ties in both variables, which

@@ -1,9 +1,20 @@
-import { date, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
 import type { MarkAction } from '@/core/risk/rounds';
 import { user } from './auth';
 import { activities, courses } from './courses';
 import { enrolments } from './people';
+import type { MailState } from '@/core/messages/mailState';
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 const courseId = () =>
@@ -35,12 +46,6 @@ export const messages = pgTable(
   },
   (t) => [index('messages_course').on(t.courseId)],
 );
-
-/**
- * State of the e-mail copy. `sending` is written before the conversation with the mail server starts, so that a
- * restart in the middle knows which ones may have arrived; those it cannot settle become `unsure`.
- */
-export type MailState = 'queued' | 'sending' | 'sent' | 'failed' | 'unsure' | 'no address';
 
 export const recipients = pgTable(
   'recipients',

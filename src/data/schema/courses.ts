@@ -112,5 +112,8 @@ export const activityOutcomes = pgTable(
       .notNull()
       .references(() => outcomes.id, { onDelete: 'cascade' }),
   },
-  (t) => [primaryKey({ columns: [t.activityId, t.outcomeId] }), index('activity_outcomes_outcome').on(t.outcomeId)],
+  (t) => [
+    primaryKey({ columns: [t.activityId, t.outcomeId] }),
+    index('activity_outcomes_outcome').on(t.outcomeId),
+  ],
 );

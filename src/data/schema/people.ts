@@ -28,5 +28,8 @@ export const enrolments = pgTable(
     joinedOn: date('joined_on'),
     leftOn: date('left_on'),
   },
-  (t) => [uniqueIndex('enrolments_place').on(t.courseId, t.personId), index('enrolments_person').on(t.personId)],
+  (t) => [
+    uniqueIndex('enrolments_place').on(t.courseId, t.personId),
+    index('enrolments_person').on(t.personId),
+  ],
 );

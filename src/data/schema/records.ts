@@ -13,6 +13,7 @@ import type { EventKind } from '@/core/activity/events';
 import { user } from './auth';
 import { activities, courses } from './courses';
 import { enrolments } from './people';
+import type { FileCounts } from '@/core/views/intake';
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 
@@ -30,7 +31,10 @@ export const events = pgTable(
     activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
     durationS: doublePrecision('duration_s'),
   },
-  (t) => [primaryKey({ columns: [t.courseId, t.eventId] }), index('events_enrolment').on(t.enrolmentId, t.at)],
+  (t) => [
+    primaryKey({ columns: [t.courseId, t.eventId] }),
+    index('events_enrolment').on(t.enrolmentId, t.at),
+  ],
 );
 
 /** The gradebook: one row a student and activity that anything is known of. */
@@ -51,16 +55,6 @@ export const scores = pgTable(
   },
   (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] })],
 );
-
-/** Counts of one file of an import. */
-export interface FileCounts {
-  readonly file: string;
-  readonly kind: string;
-  readonly added: number;
-  readonly changed: number;
-  readonly unchanged: number;
-  readonly rejected: number;
-}
 
 /** What was brought in, by whom and when. */
 export const imports = pgTable('imports', {

@@ -42,7 +42,8 @@ export async function loadClassRecord({ orm }: Access, course: CourseModel): Pro
   const days = new Map<number, DayRecord[]>(roster.map((r) => [r.id, []]));
   for (const { enrolmentId, ...day } of dayRows) days.get(enrolmentId)?.push(day);
   const scoresOf = new Map<number, Map<string, Score>>(roster.map((r) => [r.id, new Map()]));
-  for (const { score } of scoreRows) scoresOf.get(score.enrolmentId)?.set(String(score.activityId), toScore(score));
+  for (const { score } of scoreRows)
+    scoresOf.get(score.enrolmentId)?.set(String(score.activityId), toScore(score));
   return {
     term: course.term,
     book: course.book,
@@ -58,7 +59,10 @@ export async function loadClassRecord({ orm }: Access, course: CourseModel): Pro
 
 /** Whether anything at all has come in for a course. */
 export async function hasEvents({ orm }: Access, courseId: number): Promise<boolean> {
-  const found = await orm.select({ id: events.eventId }).from(events).where(eq(events.courseId, courseId)).limit(1);
+  const found = await orm
+    .select({ id: events.eventId })
+    .from(events)
+    .where(eq(events.courseId, courseId))
+    .limit(1);
   return found.length > 0;
 }
-

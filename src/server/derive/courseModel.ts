@@ -35,7 +35,11 @@ export const termOf = (row: CourseRow): Term => ({
 export async function loadCourseModel({ orm }: Access, courseId: number): Promise<CourseModel> {
   const [row] = await orm.select().from(courses).where(eq(courses.id, courseId));
   if (!row) throw new Error(`course ${courseId} is gone`);
-  const sectionRows = await orm.select().from(sections).where(eq(sections.courseId, courseId)).orderBy(asc(sections.id));
+  const sectionRows = await orm
+    .select()
+    .from(sections)
+    .where(eq(sections.courseId, courseId))
+    .orderBy(asc(sections.id));
   const activityRows = await orm
     .select()
     .from(activities)

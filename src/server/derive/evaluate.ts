@@ -24,7 +24,10 @@ export async function evaluateCourse(access: Access, course: CourseModel, asOf: 
   const { orm } = access;
   const courseId = course.row.id;
   const record = await loadClassRecord(access, course);
-  const enrolled = await orm.select({ id: enrolments.id }).from(enrolments).where(eq(enrolments.courseId, courseId));
+  const enrolled = await orm
+    .select({ id: enrolments.id })
+    .from(enrolments)
+    .where(eq(enrolments.courseId, courseId));
   const ids = enrolled.map((e) => e.id);
   const today = localDate(asOf, course.term.zone);
 
@@ -101,7 +104,15 @@ async function store(
   await orm.delete(classWeeks).where(eq(classWeeks.courseId, courseId));
 
   const flagLine = (student: number, flag: OpenFlag, closedOn: LocalDate | null) =>
-    copyLine([student, flag.kind, flag.level, flag.openedOn, flag.insideSince, closedOn, JSON.stringify(flag.detail)]);
+    copyLine([
+      student,
+      flag.kind,
+      flag.level,
+      flag.openedOn,
+      flag.insideSince,
+      closedOn,
+      JSON.stringify(flag.detail),
+    ]);
   let csv = '';
   for (const [student, list] of open) for (const flag of list) csv += flagLine(student, flag, null);
   for (const { student, flag } of closed) csv += flagLine(student, flag, flag.closedOn);
@@ -148,7 +159,11 @@ async function store(
       csv += copyLine([student, Number(outcome), m.mean, m.low, m.high, m.effective, m.level]);
     }
   }
-  await access.copy('masteries', ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level'], csv);
+  await access.copy(
+    'masteries',
+    ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level'],
+    csv,
+  );
   await orm
     .update(courses)
     .set({ evaluatedOn: today, evaluatedAt: new Date(asOf) })

@@ -1,12 +1,27 @@
 import { eq, inArray, sql } from 'drizzle-orm';
-import type { ActivityRecord, GradebookRecord, OutcomeRecord, RosterRecord } from '@/core/formats/courseFiles';
+import type {
+  ActivityRecord,
+  GradebookRecord,
+  OutcomeRecord,
+  RosterRecord,
+} from '@/core/formats/courseFiles';
 import type { Placed } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
-import { activities, activityOutcomes, categories, enrolments, outcomes, persons, scores, sections } from '@/data/schema';
+import {
+  activities,
+  activityOutcomes,
+  categories,
+  enrolments,
+  outcomes,
+  persons,
+  scores,
+  sections,
+} from '@/data/schema';
 import { deriveActivity, type DerivableEvent } from '../derive/activity';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { evaluateCourse } from '../derive/evaluate';
+import { hasEvents } from '../derive/classRecord';
 import { idsOfFiles, type ImportPlan } from './plan';
 
 const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
@@ -18,16 +33,28 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
 }
 
 /** Writes what a plan says, and brings everything derived up to date. To be run in one transaction. */
-export async function applyImport(access: Access, course: CourseModel, plan: ImportPlan, now: Instant): Promise<void> {
+export async function applyImport(
+  access: Access,
+  course: CourseModel,
+  plan: ImportPlan,
+  now: Instant,
+): Promise<void> {
   const courseId = course.row.id;
   if (plan.outcomes) await writeOutcomes(access, course, [...plan.outcomes.added, ...plan.outcomes.changed]);
-  if (plan.activities) await writeActivities(access, course, [...plan.activities.added, ...plan.activities.changed]);
+  if (plan.activities)
+    await writeActivities(access, course, [...plan.activities.added, ...plan.activities.changed]);
   if (plan.roster) await writeRoster(access, course, [...plan.roster.added, ...plan.roster.changed]);
   const fresh = await loadCourseModel(access, courseId);
   const ids = await idsOfFiles(access, courseId, fresh.activities);
   if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
 
-  const derivable = (e: { student: string; at: number; kind: DerivableEvent['kind']; activity: string | null; duration: number | null }): DerivableEvent => ({
+  const derivable = (e: {
+    student: string;
+    at: number;
+    kind: DerivableEvent['kind'];
+    activity: string | null;
+    duration: number | null;
+  }): DerivableEvent => ({
     enrolmentId: ids.enrolmentOf.get(e.student)!,
     at: e.at,
     kind: e.kind,
@@ -37,11 +64,12 @@ export async function applyImport(access: Access, course: CourseModel, plan: Imp
   const affected = new Set<number>();
   let known: DerivableEvent[] | undefined;
   if (plan.events) {
-    known = [...plan.storedEvents.values()].map(derivable);
+    // The first events of a course are all at hand; later on the others are read.
+    if (!(await hasEvents(access, courseId))) known = [];
     let csv = '';
     for (const { value } of plan.events.added) {
       const event = derivable(value);
-      known.push(event);
+      known?.push(event);
       affected.add(event.enrolmentId);
       csv += copyLine([
         courseId,
@@ -86,13 +114,22 @@ async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonl
   }
 }
 
-async function writeActivities({ orm }: Access, course: CourseModel, rows: readonly Placed<ActivityRecord>[]) {
+async function writeActivities(
+  { orm }: Access,
+  course: CourseModel,
+  rows: readonly Placed<ActivityRecord>[],
+) {
   const courseId = course.row.id;
   for (const { value } of rows) {
     if (value.category == null) continue;
     await orm
       .insert(categories)
-      .values({ courseId, name: value.category, weight: value.categoryWeight ?? 1, dropLowest: value.dropLowest })
+      .values({
+        courseId,
+        name: value.category,
+        weight: value.categoryWeight ?? 1,
+        dropLowest: value.dropLowest,
+      })
       .onConflictDoUpdate({
         target: [categories.courseId, categories.name],
         set: { weight: sql`excluded.weight`, dropLowest: sql`excluded.drop_lowest` },
@@ -138,9 +175,13 @@ async function writeActivities({ orm }: Access, course: CourseModel, rows: reado
   const outcomeRows = await orm.select().from(outcomes).where(eq(outcomes.courseId, courseId));
   const outcomeOf = new Map(outcomeRows.map((o) => [o.externalId, o.id]));
   const touched = rows.map((r) => activityOf.get(r.value.id)!);
-  if (touched.length > 0) await orm.delete(activityOutcomes).where(inArray(activityOutcomes.activityId, touched));
+  if (touched.length > 0)
+    await orm.delete(activityOutcomes).where(inArray(activityOutcomes.activityId, touched));
   const links = rows.flatMap(({ value }) =>
-    [...new Set(value.outcomes)].map((o) => ({ activityId: activityOf.get(value.id)!, outcomeId: outcomeOf.get(o)! })),
+    [...new Set(value.outcomes)].map((o) => ({
+      activityId: activityOf.get(value.id)!,
+      outcomeId: outcomeOf.get(o)!,
+    })),
   );
   for (const chunk of chunks(links)) await orm.insert(activityOutcomes).values(chunk);
 }
@@ -213,7 +254,15 @@ async function writeScores(
   let csv = '';
   for (const placed of added) {
     const r = row(placed);
-    csv += copyLine([r.enrolmentId, r.activityId, r.submittedAt, r.gradedAt, r.returnedAt, r.points, r.excused]);
+    csv += copyLine([
+      r.enrolmentId,
+      r.activityId,
+      r.submittedAt,
+      r.gradedAt,
+      r.returnedAt,
+      r.points,
+      r.excused,
+    ]);
   }
   await access.copy(
     'scores',

@@ -5,7 +5,7 @@ import { writeCsv } from '@/core/formats/csv';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
-import { imports, user, type FileCounts } from '@/data/schema';
+import { imports, user } from '@/data/schema';
 import { now, nowDate } from '../clock';
 import { database } from '../database';
 import { loadCourseModel } from '../derive/courseModel';
@@ -13,38 +13,14 @@ import { invalid, notFound } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
 import { applyImport } from './apply';
 import { planImport, type ImportPlan } from './plan';
-import { readFiles, type CourseFiles, type FileFault, type UploadedFile } from './readFiles';
+import { readFiles, type CourseFiles, type UploadedFile } from './readFiles';
 import { stage, staged } from './staging';
+import type { FileCounts, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
 
 /** Limits of an upload: more is refused before it is read. */
 export const UPLOAD_LIMITS = { files: 5, bytes: 200 * 1024 * 1024 } as const;
 /** Rows of each sort shown in a preview; the counts are always whole. */
 const SHOWN = 200;
-
-export interface PreviewRow {
-  readonly line: number;
-  readonly cells: readonly string[];
-  /** Empty but for a rejected row. */
-  readonly field: string;
-  readonly reason: string;
-}
-
-export interface FilePreview {
-  readonly kind: FileKind;
-  readonly name: string;
-  readonly header: readonly string[];
-  readonly counts: FileCounts;
-  readonly added: readonly PreviewRow[];
-  readonly changed: readonly PreviewRow[];
-  readonly rejected: readonly PreviewRow[];
-}
-
-export interface ImportPreview {
-  /** To import or to download by; null if no file could be read. */
-  readonly id: string | null;
-  readonly files: readonly FilePreview[];
-  readonly faults: readonly FileFault[];
-}
 
 function countsOf(kind: FileKind, name: string, changes: Changes<unknown>): FileCounts {
   return {
@@ -78,7 +54,12 @@ export async function previewImport(
   const db = await database();
   const model = await loadCourseModel(db, course.id);
   const plan = await planImport(db, model, files, viewer.userId, now());
-  const shown = (row: { line: number; cells: readonly string[]; field?: string; reason?: string }): PreviewRow => ({
+  const shown = (row: {
+    line: number;
+    cells: readonly string[];
+    field?: string;
+    reason?: string;
+  }): PreviewRow => ({
     line: row.line,
     cells: row.cells.map((c) => c.slice(0, 120)),
     field: row.field ?? '',
@@ -139,13 +120,6 @@ export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind
     ['line', 'field', 'reason', ...file.header],
     rejected.map((row) => [row.line, row.field, row.reason, ...row.cells]),
   );
-}
-
-export interface PastImport {
-  readonly id: number;
-  readonly at: Instant;
-  readonly by: string | null;
-  readonly files: readonly FileCounts[];
 }
 
 /** What was imported into a course, the newest first. */

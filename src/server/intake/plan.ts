@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { classify, type Changes, type Objection } from '@/core/formats/classify';
 import type {
   ActivityRecord,
@@ -11,6 +11,7 @@ import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { courseStaff, enrolments, events, persons, scores } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
+import { hasEvents } from '../derive/classRecord';
 import type { CourseFiles } from './readFiles';
 
 /** What an import would do to a course, by kind of file; a kind that was not sent is absent. */
@@ -20,8 +21,6 @@ export interface ImportPlan {
   readonly roster?: Changes<RosterRecord>;
   readonly gradebook?: Changes<GradebookRecord>;
   readonly events?: Changes<EventRecord>;
-  /** Events already stored, if any were needed to decide: saves reading them again. */
-  readonly storedEvents: ReadonlyMap<string, EventRecord>;
 }
 
 const sameFields = <T extends object>(a: T, b: T): boolean =>
@@ -59,15 +58,23 @@ export async function planImport(
   for (const { value } of [...(activities?.added ?? []), ...(activities?.changed ?? [])]) {
     maxima.set(value.id, value.points);
   }
-  const gradebook = files.gradebook && (await planGradebook(access, course, files.gradebook, students, maxima));
-  const storedEvents = files.events ? await readStoredEvents(access, course) : new Map<string, EventRecord>();
-  const planned = files.events && planEvents(files.events, storedEvents, students, maxima, now);
-  return { outcomes, activities, roster, gradebook, events: planned, storedEvents };
+  const gradebook =
+    files.gradebook && (await planGradebook(access, course, files.gradebook, students, maxima));
+  const ids = files.events?.rows.map((r) => r.value.id) ?? [];
+  const planned =
+    files.events && planEvents(files.events, await storedEvents(access, course, ids), students, maxima, now);
+  return { outcomes, activities, roster, gradebook, events: planned };
 }
 
-function planOutcomes(course: CourseModel, file: NonNullable<CourseFiles['outcomes']>): Changes<OutcomeRecord> {
+function planOutcomes(
+  course: CourseModel,
+  file: NonNullable<CourseFiles['outcomes']>,
+): Changes<OutcomeRecord> {
   const existing = new Map(
-    course.outcomes.map((o) => [o.externalId, { id: o.externalId, title: o.title, prerequisites: o.prerequisites }]),
+    course.outcomes.map((o) => [
+      o.externalId,
+      { id: o.externalId, title: o.title, prerequisites: o.prerequisites },
+    ]),
   );
   const ids = new Set([...existing.keys(), ...file.rows.map((r) => r.value.id)]);
   return classify(file.rows, file.rejected, {
@@ -244,7 +251,8 @@ async function planGradebook(
     objection: (g) => {
       if (!students.has(g.student)) return unknownStudent(g.student);
       const maximum = maxima.get(g.activity);
-      if (maximum === undefined) return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
+      if (maximum === undefined)
+        return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
       if (g.points == null) return null;
       if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
       return g.points > maximum
@@ -255,27 +263,42 @@ async function planGradebook(
   });
 }
 
-async function readStoredEvents({ orm }: Access, course: CourseModel): Promise<Map<string, EventRecord>> {
+/** Ids looked up a statement: few enough to be looked up in the index one by one. */
+const LOOK_UP = 10_000;
+
+/** The events stored under any of the ids. */
+async function storedEvents(
+  access: Access,
+  course: CourseModel,
+  ids: readonly string[],
+): Promise<Map<string, EventRecord>> {
   const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
-  const rows = await orm
-    .select({
-      id: events.eventId,
-      student: persons.externalId,
-      at: events.at,
-      kind: events.kind,
-      activityId: events.activityId,
-      duration: events.durationS,
-    })
-    .from(events)
-    .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(events.courseId, course.row.id));
-  return new Map(
-    rows.map(({ activityId, at, ...row }) => [
-      row.id,
-      { ...row, at: at.getTime(), activity: activityOf.get(activityId ?? -1) ?? null },
-    ]),
-  );
+  const found = new Map<string, EventRecord>();
+  if (!(await hasEvents(access, course.row.id))) return found;
+  for (let i = 0; i < ids.length; i += LOOK_UP) {
+    const rows = await access.orm
+      .select({
+        id: events.eventId,
+        student: persons.externalId,
+        at: events.at,
+        kind: events.kind,
+        activityId: events.activityId,
+        duration: events.durationS,
+      })
+      .from(events)
+      .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
+      .innerJoin(persons, eq(persons.id, enrolments.personId))
+      .where(
+        and(
+          eq(events.courseId, course.row.id),
+          sql`${events.eventId} = any(${sql.param(ids.slice(i, i + LOOK_UP))}::text[])`,
+        ),
+      );
+    for (const { activityId, at, ...row } of rows) {
+      found.set(row.id, { ...row, at: at.getTime(), activity: activityOf.get(activityId ?? -1) ?? null });
+    }
+  }
+  return found;
 }
 
 function planEvents(
@@ -301,13 +324,18 @@ function planEvents(
       if (e.activity != null && !activities.has(e.activity)) {
         return { field: 'activity_id', reason: `there is no activity “${e.activity}”` };
       }
-      return e.at > latest ? { field: 'at', reason: 'lies in the future; check the clock of the source' } : null;
+      return e.at > latest
+        ? { field: 'at', reason: 'lies in the future; check the clock of the source' }
+        : null;
     },
     onDifference: 'reject',
   });
 }
 
-const unknownStudent = (id: string) => ({ field: 'student_id', reason: `there is no student “${id}” in the course` });
+const unknownStudent = (id: string) => ({
+  field: 'student_id',
+  reason: `there is no student “${id}” in the course`,
+});
 
 /** Database ids of the people and activities of a course by the ids of the files. */
 export async function idsOfFiles({ orm }: Access, courseId: number, activityRows: CourseModel['activities']) {

@@ -2,7 +2,6 @@ import { decodeText, parseCsv } from '@/core/formats/csv';
 import {
   activitiesSpec,
   eventsSpec,
-  FILE_KINDS,
   fileKindOf,
   gradebookSpec,
   outcomesSpec,
@@ -16,6 +15,7 @@ import {
 } from '@/core/formats/courseFiles';
 import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table';
 import { no, ok, type Result } from '@/core/result';
+import type { FileFault } from '@/core/views/intake';
 
 export interface UploadedFile {
   readonly name: string;
@@ -34,11 +34,6 @@ export interface RecordOf {
 export type ReadOf<K extends FileKind> = ReadTable<RecordOf[K]> & { readonly name: string };
 export type CourseFiles = { [K in FileKind]?: ReadOf<K> };
 
-export interface FileFault {
-  readonly name: string;
-  readonly reason: string;
-}
-
 const SPECS: { [K in FileKind]: TableSpec<RecordOf[K]> } = {
   outcomes: outcomesSpec,
   activities: activitiesSpec,
@@ -52,7 +47,8 @@ function kindOf(text: string): Result<FileKind> {
   // A header line is never this long; reading more would split every row twice.
   const end = text.indexOf('\n');
   const header = parseCsv(end < 0 ? text : text.slice(0, end));
-  if (!header.ok) return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
+  if (!header.ok)
+    return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
   const kind = fileKindOf(header.value.header);
   return kind
     ? ok(kind)
@@ -94,5 +90,3 @@ function readInto(files: CourseFiles, name: string, bytes: Uint8Array): string |
   };
   return put(kind.value);
 }
-
-export { FILE_KINDS };

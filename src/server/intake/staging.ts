@@ -21,13 +21,22 @@ const folderOf = (id: string) => join(config().dataFolder, 'staging', id);
 const ID = /^[0-9a-f-]{36}$/;
 
 /** Keeps uploaded files until they are imported or a day has gone by. Returns the id to ask for them by. */
-export async function stage(courseId: number, userId: string, files: readonly UploadedFile[]): Promise<string> {
+export async function stage(
+  courseId: number,
+  userId: string,
+  files: readonly UploadedFile[],
+): Promise<string> {
   await clearOld();
   const id = randomUUID();
   await mkdir(folderOf(id), { recursive: true });
   // Files are stored under numbers: a name from outside never becomes a path.
   await Promise.all(files.map((file, i) => writeFile(join(folderOf(id), String(i)), file.bytes)));
-  const ticket: Ticket = { courseId, userId, at: now(), names: files.map((f) => basename(f.name).slice(0, 200)) };
+  const ticket: Ticket = {
+    courseId,
+    userId,
+    at: now(),
+    names: files.map((f) => basename(f.name).slice(0, 200)),
+  };
   await writeFile(join(folderOf(id), 'ticket.json'), JSON.stringify(ticket));
   return id;
 }

@@ -40,7 +40,8 @@ export async function recoverMail(): Promise<void> {
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .where(eq(recipients.mailState, 'sending'));
   for (const row of rows) {
-    if (await keptMail(messageIdOf(row.id, row.key))) await settle(row.id, { mailState: 'sent', sentAt: nowDate() });
+    if (await keptMail(messageIdOf(row.id, row.key)))
+      await settle(row.id, { mailState: 'sent', sentAt: nowDate() });
     else if (usesStandIn()) await settle(row.id, { mailState: 'queued' });
     else {
       await settle(row.id, {
@@ -59,7 +60,9 @@ async function settle(id: number, values: Partial<typeof recipients.$inferInsert
 async function sendQueued(): Promise<void> {
   const { smtpUrl } = config();
   const { orm } = await database();
-  const transport = smtpUrl ? createTransport({ url: smtpUrl, pool: true, maxConnections: 1, ignoreTLS: true }) : null;
+  const transport = smtpUrl
+    ? createTransport({ url: smtpUrl, pool: true, maxConnections: 1, ignoreTLS: true })
+    : null;
   try {
     for (;;) {
       const [next] = await orm
@@ -85,7 +88,13 @@ async function sendQueued(): Promise<void> {
 async function sendOne(transport: Transporter | null, id: number, attempts: number): Promise<void> {
   const { orm } = await database();
   const [copy] = await orm
-    .select({ recipient: recipients, message: messages, person: persons, from: user.name, course: courses.code })
+    .select({
+      recipient: recipients,
+      message: messages,
+      person: persons,
+      from: user.name,
+      course: courses.code,
+    })
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .innerJoin(courses, eq(courses.id, messages.courseId))
@@ -131,10 +140,17 @@ interface MailFailure {
 async function afterFailure(error: unknown, messageId: string) {
   const failure: MailFailure = error instanceof Error ? (error as Error & MailFailure) : {};
   if (failure.responseCode) {
-    return { mailState: 'failed' as const, mailError: `The mail server refused it: ${failure.response ?? ''}`.slice(0, 300) };
+    return {
+      mailState: 'failed' as const,
+      mailError: `The mail server refused it: ${failure.response ?? ''}`.slice(0, 300),
+    };
   }
-  const beforeText = !failure.command || ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'].includes(failure.command);
+  const beforeText =
+    !failure.command || ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'].includes(failure.command);
   if (beforeText) return { mailState: 'failed' as const, mailError: 'The mail server could not be reached.' };
   if (await keptMail(messageId)) return { mailState: 'sent' as const, sentAt: nowDate(), mailError: null };
-  return { mailState: 'unsure' as const, mailError: 'The connection broke while sending; it may or may not have arrived.' };
+  return {
+    mailState: 'unsure' as const,
+    mailError: 'The connection broke while sending; it may or may not have arrived.',
+  };
 }

@@ -16,7 +16,11 @@ export function Field({
   readonly label: string;
   readonly hint?: string;
   readonly error?: string;
-  readonly children: (ids: { id: string; 'aria-describedby': string | undefined; 'aria-invalid': boolean }) => ReactNode;
+  readonly children: (ids: {
+    id: string;
+    'aria-describedby': string | undefined;
+    'aria-invalid': boolean;
+  }) => ReactNode;
   readonly className?: string;
 }) {
   const id = useId();
@@ -26,7 +30,11 @@ export function Field({
       <label htmlFor={id} className="block text-sm font-semibold">
         {label}
       </label>
-      {children({ id, 'aria-describedby': hint || error ? noteId : undefined, 'aria-invalid': Boolean(error) })}
+      {children({
+        id,
+        'aria-describedby': hint || error ? noteId : undefined,
+        'aria-invalid': Boolean(error),
+      })}
       {hint || error ? (
         <p id={noteId} className={error ? 'text-plum text-sm' : 'text-muted text-sm'}>
           {error ?? hint}

@@ -1,7 +1,13 @@
 import type { ReactNode } from 'react';
 import { classes } from './classes';
 
-export function Panel({ children, className }: { readonly children: ReactNode; readonly className?: string }) {
+export function Panel({
+  children,
+  className,
+}: {
+  readonly children: ReactNode;
+  readonly className?: string;
+}) {
   return <div className={classes('border-line bg-panel rounded-lg border', className)}>{children}</div>;
 }
 

@@ -21,9 +21,7 @@ export function Sheet({
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          className="border-line bg-panel text-ink fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[min(34rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border p-5 shadow-xl"
-        >
+        <Dialog.Content className="border-line bg-panel text-ink fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[min(34rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border p-5 shadow-xl">
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <Dialog.Title className="font-serif text-lg font-semibold">{title}</Dialog.Title>

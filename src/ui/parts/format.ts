@@ -4,7 +4,9 @@ const LOCALE = 'en-GB';
 
 /** "18 Nov" of a calendar day. */
 export const shortDay = (date: LocalDate): string =>
-  new Intl.DateTimeFormat(LOCALE, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${date}T00:00:00Z`));
+  new Intl.DateTimeFormat(LOCALE, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
+    new Date(`${date}T00:00:00Z`),
+  );
 
 /** "Wed 18 Nov" of a calendar day. */
 export const weekdayDay = (date: LocalDate): string =>
@@ -35,7 +37,8 @@ export const weekdayAndTime = (at: Instant, zone: string): string =>
     .format(new Date(at))
     .replace(',', '');
 
-export const percentText = (value: Percent | null): string => (value == null ? 'none yet' : `${Math.round(value)} %`);
+export const percentText = (value: Percent | null): string =>
+  value == null ? 'none yet' : `${Math.round(value)} %`;
 
 /** "95 min" up to two hours, then "3 h 20". */
 export function minutesText(minutes: number): string {

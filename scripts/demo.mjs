@@ -1,0 +1,93 @@
+// Sets everything up and serves the demo: `npm run demo`, or `npm run demo -- --fresh` to start over.
+import { createServer } from 'node:net';
+import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
+import { createInterface } from 'node:readline';
+import { build, install, root, start } from './common.mjs';
+
+const port = Number(process.env.PORT ?? 3000);
+if (!Number.isInteger(port) || port < 1 || port > 65535) {
+  console.error(`PORT must be a number from 1 to 65535, not “${process.env.PORT}”.`);
+  process.exit(2);
+}
+
+/** Resolves if the port can be had; ends the process with a clear word if not. */
+function needPort() {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => {
+      console.error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=3001 npm run demo`);
+      process.exit(1);
+    });
+    probe.listen(port, () => probe.close(resolve));
+  });
+}
+
+/** Makes the demo data if there is none. Returns who can sign in. */
+function seed() {
+  const fresh = process.argv.includes('--fresh') ? ['--fresh'] : [];
+  const made = spawnSync(process.execPath, ['--import', 'tsx', 'src/demo/main.ts', ...fresh], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const lines = made.stdout.trim().split('\n');
+  if (made.status !== 0) process.exit(made.status ?? 1);
+  const signIns = JSON.parse(lines.pop());
+  for (const line of lines) console.log(line);
+  return signIns;
+}
+
+await needPort();
+install();
+build();
+console.log('Looking after the demo data …');
+const signIns = seed();
+
+const children = [];
+let stopping = false;
+function stop(code) {
+  if (stopping) return;
+  stopping = true;
+  for (const child of children) child.kill('SIGTERM');
+  setTimeout(() => process.exit(code), 1500).unref();
+  Promise.all(children.map((c) => (c.exitCode == null ? once(c, 'exit') : null))).then(() => process.exit(code));
+}
+process.on('SIGINT', () => stop(0));
+process.on('SIGTERM', () => stop(0));
+
+const mail = start(['--import', 'tsx', 'src/demo/mail.ts'], {}, ['ignore', 'pipe', 'inherit']);
+children.push(mail);
+const [mailPort] = await once(createInterface({ input: mail.stdout }), 'line');
+
+const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+  PORT: String(port),
+  SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
+  NEXT_TELEMETRY_DISABLED: '1',
+});
+children.push(server);
+for (const child of children) child.on('exit', (code) => stop(code ?? 1));
+
+const address = `http://localhost:${port}`;
+for (let tries = 0; ; tries++) {
+  const ready = await fetch(`${address}/api/health`).then(
+    (r) => r.ok,
+    () => false,
+  );
+  if (ready) break;
+  if (tries > 120) {
+    console.error('The server did not become ready.');
+    stop(1);
+    break;
+  }
+  await new Promise((resolve) => setTimeout(resolve, 500));
+}
+console.log(`
+  Ready Lantern is at ${address}
+
+  Instructor  ${signIns.instructor}
+  Student     ${signIns.student}
+  Password    ${signIns.password}   (the same for all)
+
+  Stop with Ctrl C. Start over with: npm run demo -- --fresh
+`);

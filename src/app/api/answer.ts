@@ -1,0 +1,48 @@
+import * as yup from 'yup';
+import { UseCaseError, type Refusal } from '@/server/errors';
+import { requireViewer, type Viewer } from '@/server/viewer';
+
+const STATUS: Record<Refusal, number> = {
+  'signed out': 401,
+  forbidden: 403,
+  'not found': 404,
+  invalid: 400,
+  conflict: 409,
+};
+
+/** Runs a route handler for whoever is signed in; refusals become their status with the reason as JSON. */
+export async function answer(
+  request: Request,
+  handle: (viewer: Viewer) => Promise<Response>,
+): Promise<Response> {
+  try {
+    return await handle(await requireViewer(request.headers));
+  } catch (error) {
+    if (error instanceof UseCaseError) {
+      return Response.json({ message: error.message }, { status: STATUS[error.refusal] });
+    }
+    if (error instanceof yup.ValidationError)
+      return Response.json({ message: error.message }, { status: 400 });
+    console.error('request failed:', error instanceof Error ? error.name : 'unknown');
+    return Response.json({ message: 'Something went wrong here; try again.' }, { status: 500 });
+  }
+}
+
+/** Refuses a writing request that another site's page sent. */
+export function refuseForeignOrigin(request: Request): void {
+  const origin = request.headers.get('origin');
+  const host = request.headers.get('host');
+  if (!origin || new URL(origin).host !== host)
+    throw new UseCaseError('forbidden', 'Sent from another site.');
+}
+
+/** A file to keep. */
+export function download(name: string, type: string, body: string | Buffer): Response {
+  return new Response(typeof body === 'string' ? body : new Uint8Array(body), {
+    headers: {
+      'content-type': type,
+      'content-disposition': `attachment; filename="${name.replace(/[^\w.@-]+/g, '_')}"`,
+      'cache-control': 'no-store',
+    },
+  });
+}

@@ -1,0 +1,9 @@
+import { checkHealth } from '@/server/health';
+
+export const dynamic = 'force-dynamic';
+
+/** Whether the server can answer: used by whatever starts it. */
+export async function GET() {
+  await checkHealth();
+  return Response.json({ ready: true });
+}

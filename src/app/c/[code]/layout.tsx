@@ -1,0 +1,50 @@
+import type { ReactNode } from 'react';
+import { roster } from '@/server/roster';
+import { courseHead } from '@/server/courseHead';
+import { waitingCount } from '@/server/rounds';
+import { tray } from '@/server/tray';
+import { requireTaught, taughtCourses } from '@/server/viewer';
+import { Finder } from '@/ui/shell/Finder';
+import { Rail } from '@/ui/shell/Rail';
+import { TrayBar } from '@/ui/shell/TrayBar';
+import { page } from '../../page-guard';
+
+export default async function CourseLayout({
+  children,
+  params,
+}: {
+  children: ReactNode;
+  params: Promise<{ code: string }>;
+}) {
+  const { code } = await params;
+  const data = await page(async (viewer) => {
+    const course = await requireTaught(viewer, code);
+    return {
+      head: courseHead(course),
+      courses: (await taughtCourses(viewer)).map((c) => ({ code: c.code, title: c.title })),
+      waiting: await waitingCount(course),
+      students: (await roster(course.id)).map((s) => ({
+        id: s.enrolmentId,
+        name: s.name,
+        section: s.section,
+      })),
+      tray: await tray(viewer, course),
+      viewerName: viewer.name,
+    };
+  });
+  return (
+    <div className="flex min-h-screen">
+      <Rail
+        course={data.head}
+        courses={data.courses}
+        waiting={data.waiting}
+        viewerName={data.viewerName}
+        finder={<Finder code={code} students={data.students} />}
+      />
+      <div className="flex min-w-0 flex-1 flex-col px-5 py-4">
+        <main className="flex-1">{children}</main>
+        <TrayBar code={code} items={data.tray} />
+      </div>
+    </div>
+  );
+}

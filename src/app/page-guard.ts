@@ -1,0 +1,20 @@
+import { headers } from 'next/headers';
+import { notFound, redirect } from 'next/navigation';
+import { connection } from 'next/server';
+import { UseCaseError } from '@/server/errors';
+import { requireViewer, type Viewer } from '@/server/viewer';
+
+/**
+ * Runs a page's use case for whoever is signed in. Signed out goes to the sign-in; what is not the viewer's and what
+ * does not exist look alike.
+ */
+export async function page<T>(useCase: (viewer: Viewer) => Promise<T>): Promise<T> {
+  await connection();
+  try {
+    return await useCase(await requireViewer(await headers()));
+  } catch (error) {
+    if (!(error instanceof UseCaseError)) throw error;
+    if (error.refusal === 'signed out') redirect('/sign-in');
+    notFound();
+  }
+}

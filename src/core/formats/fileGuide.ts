@@ -1,0 +1,59 @@
+import { EVENT_KINDS } from '../activity/events';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES, type FileKind } from './courseFiles';
+
+export interface ColumnGuide {
+  readonly name: string;
+  readonly required: boolean;
+  readonly means: string;
+}
+
+const column = (name: string, required: boolean, means: string): ColumnGuide => ({ name, required, means });
+
+/** The columns of each course file in words: what the import page and the README say. */
+export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
+  outcomes: [
+    column('outcome_id', true, 'your own id'),
+    column('title', true, 'what is to be learnt'),
+    column('prerequisites', false, 'ids of outcomes that come before, separated by |'),
+  ],
+  activities: [
+    column('activity_id', true, 'your own id'),
+    column('title', true, 'as students know it'),
+    column('kind', true, ACTIVITY_KINDS.join(', ')),
+    column('category', true, 'may be empty for pages, videos and articles'),
+    column('points', true, 'the maximum; empty if ungraded'),
+    column('due', true, 'instant with zone; empty for no due date'),
+    column('category_weight', false, 'the same on every line of a category'),
+    column('drop_lowest', false, 'how many works of lowest per cent are left out'),
+    column('opens', false, 'instant with zone'),
+    column('estimated_minutes', false, 'for study plans; 30 if empty'),
+    column('outcomes', false, 'ids of the outcomes covered, separated by |'),
+  ],
+  roster: [
+    column('student_id', true, 'the institution’s id'),
+    column('given_name', true, ''),
+    column('family_name', true, ''),
+    column('email', false, 'where messages go'),
+    column('section', false, 'made if there is none by that name'),
+    column('status', false, `${ENROLMENT_STATUSES.join(', ')}; active if empty`),
+    column('joined', false, 'day, like 2026-09-28; what was due before is not held against the student'),
+    column('left', false, 'day'),
+  ],
+  gradebook: [
+    column('student_id', true, ''),
+    column('activity_id', true, ''),
+    column('submitted', true, 'instant with zone, or empty'),
+    column('graded', true, 'instant with zone, or empty'),
+    column('returned', true, 'instant from which the student sees the grade, or empty'),
+    column('points', true, 'at most the maximum, or empty'),
+    column('excused', true, 'yes or no'),
+  ],
+  events: [
+    column('event_id', true, 'unique in the course; the same id is never counted twice'),
+    column('student_id', true, ''),
+    column('at', true, 'instant with zone, like 2026-09-28T18:30:00Z'),
+    column('kind', true, EVENT_KINDS.join(', ')),
+    column('activity_id', false, 'what it was done on'),
+    column('duration_s', false, 'stated seconds, if the source knows'),
+  ],
+};

@@ -1,0 +1,70 @@
+import type { MailState } from '../messages/mailState';
+import type { MasteryLevel } from '../outcomes/mastery';
+import type { StudentMeasures } from '../risk/measures';
+import type { Instant, LocalDate, Minutes, Percent } from '../units';
+import type { PlanView } from './plan';
+import type { ReasonView } from './reason';
+import type { RosterEntry } from './rosterEntry';
+
+/** One week of the strips, with the class beside it. */
+export interface StripWeek {
+  readonly week: number;
+  readonly isBreak: boolean;
+  /** Null for weeks to come. */
+  readonly own: {
+    readonly days: number;
+    readonly minutesInClass: Minutes;
+    readonly minutesOutside: Minutes;
+    readonly done: number;
+    readonly expected: number;
+    readonly standing: Percent | null;
+  } | null;
+  readonly classMedianMinutes: Minutes | null;
+  readonly classStanding: { readonly low: Percent; readonly high: Percent } | null;
+}
+
+export interface OutcomeView {
+  readonly id: number;
+  readonly title: string;
+  readonly mean: number;
+  readonly low: number;
+  readonly high: number;
+  readonly effective: number;
+  readonly level: MasteryLevel;
+}
+
+export interface SentView {
+  readonly messageId: number;
+  readonly recipientId: number;
+  readonly subject: string;
+  readonly body: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Instant;
+  readonly mailState: MailState;
+  readonly readAt: Instant | null;
+}
+
+export interface MarkLine {
+  readonly action: string;
+  readonly on: LocalDate;
+  readonly until: LocalDate | null;
+  readonly reason: string | null;
+  readonly by: string;
+}
+
+export interface BriefView {
+  readonly student: RosterEntry;
+  readonly zone: string;
+  readonly week: number;
+  readonly lastSeen: Instant | null;
+  readonly measures: StudentMeasures | null;
+  readonly reasons: readonly ReasonView[];
+  readonly pastFlags: readonly ReasonView[];
+  readonly missing: readonly string[];
+  readonly weeks: readonly StripWeek[];
+  readonly outcomes: readonly OutcomeView[];
+  readonly plans: readonly PlanView[];
+  readonly sent: readonly SentView[];
+  readonly marks: readonly MarkLine[];
+}

@@ -1,0 +1,7 @@
+import type { Mark } from '../risk/rounds';
+
+export interface MarkView extends Mark {
+  readonly id: number;
+  readonly by: string;
+  readonly reason: string | null;
+}

@@ -1,0 +1,39 @@
+import type { MailState } from '../messages/mailState';
+import type { Instant } from '../units';
+
+export interface MessageRow {
+  readonly id: number;
+  readonly subject: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Instant;
+  readonly recipients: number;
+  readonly read: number;
+  readonly failed: number;
+  readonly waiting: number;
+}
+
+export interface CopyView {
+  readonly recipientId: number;
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly email: string | null;
+  readonly subject: string;
+  readonly body: string;
+  readonly state: MailState;
+  readonly error: string | null;
+  readonly attempts: number;
+  readonly readAt: Instant | null;
+  readonly hasPlan: boolean;
+  /** The mail stand-in holds the e-mail as it was sent. */
+  readonly kept: boolean;
+}
+
+export interface MessageView {
+  readonly id: number;
+  readonly subject: string;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Instant;
+  readonly copies: readonly CopyView[];
+}

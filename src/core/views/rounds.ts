@@ -1,0 +1,43 @@
+import { FLAG_KINDS } from '../risk/indicators';
+import type { LocalDate, Percent } from '../units';
+import type { BriefView } from './brief';
+import type { CourseHead } from './courseHead';
+import type { MarkView } from './mark';
+import type { ReasonView } from './reason';
+import type { RibbonWeek } from './ribbon';
+import type { TrayItem } from './tray';
+
+/** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
+export const ROUND_FILTERS = ['all', ...FLAG_KINDS, 'answered', 'everyone'] as const;
+export type RoundFilter = (typeof ROUND_FILTERS)[number];
+export const isRoundFilter = (text: string): text is RoundFilter =>
+  (ROUND_FILTERS as readonly string[]).includes(text);
+
+export interface QueueRow {
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly section: string | null;
+  readonly level: 'act' | 'watch' | 'steady';
+  readonly reasons: readonly ReasonView[];
+  /** A flag opened since the last round before today. */
+  readonly isNew: boolean;
+  readonly standing: Percent | null;
+  readonly mark: MarkView | null;
+}
+
+export interface RoundsView {
+  readonly course: CourseHead;
+  readonly today: LocalDate;
+  readonly students: number;
+  readonly counts: Readonly<Record<RoundFilter, number>>;
+  readonly newOnes: number;
+  readonly lastRound: LocalDate | null;
+  readonly filter: RoundFilter;
+  readonly rows: readonly QueueRow[];
+  readonly selected: number | null;
+  readonly brief: BriefView | null;
+  readonly tray: readonly TrayItem[];
+  readonly ribbon: readonly RibbonWeek[];
+  /** When the first of the answered students comes back; null if nobody does. */
+  readonly nextReturn: LocalDate | null;
+}

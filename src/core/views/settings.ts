@@ -1,0 +1,6 @@
+import type { IndicatorSettings } from '../risk/indicators';
+
+export interface CourseSettings {
+  readonly sessionGapMinutes: number;
+  readonly indicators: IndicatorSettings;
+}

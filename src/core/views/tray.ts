@@ -1,0 +1,4 @@
+export interface TrayItem {
+  readonly enrolmentId: number;
+  readonly reason: string;
+}

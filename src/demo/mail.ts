@@ -1,0 +1,11 @@
+import { config } from '@/server/config';
+import { startMailStandIn } from './mailStandIn';
+
+/** Runs the mail stand-in until stopped, and says on its first line which port it took. */
+startMailStandIn(config().mailFolder).then(
+  ({ port }) => console.log(port),
+  (error: unknown) => {
+    console.error(error instanceof Error ? error.message : error);
+    process.exit(1);
+  },
+);

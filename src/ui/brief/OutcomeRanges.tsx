@@ -1,0 +1,64 @@
+import { NOT_YET_UNDER, SECURE_FROM } from '@/core/outcomes/mastery';
+import type { OutcomeView } from '@/core/views/brief';
+
+/** A mastery estimate as a range: the 80 % interval, a tick at the estimate, a mark where "secure" begins. */
+function RangeBar({ outcome }: { readonly outcome: OutcomeView }) {
+  const unknown = outcome.level === 'too little data';
+  const at = (share: number) => `${100 * share}%`;
+  return (
+    <div
+      role="img"
+      aria-label={`${Math.round(100 * outcome.low)} to ${Math.round(100 * outcome.high)} %, estimate ${Math.round(100 * outcome.mean)} %, ${outcome.level}`}
+      className="bg-line relative h-2 min-w-16 flex-1 rounded-sm"
+    >
+      <div
+        className={
+          unknown
+            ? 'border-muted absolute h-2 rounded-sm border border-dashed'
+            : 'bg-mid absolute h-2 rounded-sm'
+        }
+        style={{ left: at(outcome.low), width: at(outcome.high - outcome.low) }}
+      />
+      {unknown ? null : (
+        <div className="bg-ink absolute -top-0.5 h-3 w-0.5" style={{ left: at(outcome.mean) }} />
+      )}
+      <div
+        className="border-teal absolute -top-1 h-4 border-l border-dotted"
+        style={{ left: at(SECURE_FROM) }}
+      />
+    </div>
+  );
+}
+
+/** Outcomes, the weakest first, with how sure we are. */
+export function OutcomeRanges({
+  outcomes,
+  most,
+}: {
+  readonly outcomes: readonly OutcomeView[];
+  readonly most?: number;
+}) {
+  const unknown = (o: OutcomeView) => (o.level === 'too little data' ? 1 : 0);
+  const sorted = [...outcomes].sort((a, b) => unknown(a) - unknown(b) || a.mean - b.mean);
+  const shown = most == null ? sorted : sorted.filter((o) => o.level !== 'secure').slice(0, most);
+  if (shown.length === 0) return <p className="text-muted">No outcome to work on.</p>;
+  return (
+    <>
+      <ul className="space-y-1.5">
+        {shown.map((o) => (
+          <li key={o.id} className="flex items-center gap-2">
+            <span className="w-32 shrink-0 truncate text-[13px]" title={o.title}>
+              {o.title}
+            </span>
+            <RangeBar outcome={o} />
+            <span className="text-muted w-20 shrink-0 text-xs leading-tight">{o.level}</span>
+          </li>
+        ))}
+      </ul>
+      <p className="text-muted mt-1.5 text-xs">
+        Bar: 80 % interval from graded works, newer ones counting more. Dotted: secure from{' '}
+        {100 * SECURE_FROM} %. Not yet: whole bar under {100 * NOT_YET_UNDER} %.
+      </p>
+    </>
+  );
+}

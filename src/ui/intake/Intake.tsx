@@ -1,0 +1,279 @@
+'use client';
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { importAction } from '@/app/actions/course';
+import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
+import { Button, buttonClasses } from '../parts/Button';
+import { counted, dayAndTime } from '../parts/format';
+import { Panel, ViewHead } from '../parts/Panel';
+import { useAct } from '../parts/useAct';
+import { FileGuide } from './FileGuide';
+import { PreviewOfFile } from './PreviewOfFile';
+
+interface Props {
+  readonly code: string;
+  readonly zone: string;
+  readonly past: readonly PastImport[];
+  readonly examples: readonly FileKind[];
+}
+
+type Stage =
+  | { readonly at: 'choosing' }
+  | { readonly at: 'reading'; readonly cancel: () => void; readonly names: string }
+  | { readonly at: 'preview'; readonly preview: ImportPreview }
+  | { readonly at: 'done'; readonly id: string; readonly counts: readonly FileCounts[] };
+
+const total = (counts: readonly FileCounts[], of: 'added' | 'changed' | 'unchanged' | 'rejected') =>
+  counts.reduce((sum, c) => sum + c[of], 0);
+
+/** Brings files in: choose, look at what they would do, import. */
+export function Intake({ code, zone, past, examples }: Props) {
+  const [stage, setStage] = useState<Stage>({ at: 'choosing' });
+  const { busy, act } = useAct();
+
+  const read = async (files: File[]) => {
+    if (files.length === 0) return;
+    const controller = new AbortController();
+    setStage({ at: 'reading', cancel: () => controller.abort(), names: files.map((f) => f.name).join(', ') });
+    const form = new FormData();
+    for (const file of files) form.append('files', file);
+    try {
+      const response = await fetch(`/api/courses/${code}/imports`, {
+        method: 'POST',
+        body: form,
+        signal: controller.signal,
+      });
+      const answer: unknown = await response.json();
+      if (response.ok) return setStage({ at: 'preview', preview: answer as ImportPreview });
+      const said =
+        answer && typeof answer === 'object' && 'message' in answer ? String(answer.message) : 'Try again.';
+      toast.error(said);
+    } catch {
+      if (!controller.signal.aborted)
+        toast.error('The upload did not get through. Nothing was changed; try again.');
+    }
+    setStage({ at: 'choosing' });
+  };
+  const commit = (id: string) =>
+    act(() => importAction({ code, id }), { then: (counts) => setStage({ at: 'done', id, counts }) });
+
+  return (
+    <>
+      <ViewHead title={headline(stage, past)}>
+        Events, gradebook, roster, activities and outcomes as CSV, together or one by one. The same file again
+        changes nothing.
+      </ViewHead>
+      <div className="space-y-4">
+        {stage.at === 'choosing' || stage.at === 'reading' ? <Chooser stage={stage} onFiles={read} /> : null}
+        {stage.at === 'preview' ? (
+          <Panel className="space-y-4 p-4">
+            {stage.preview.faults.map((fault) => (
+              <p key={fault.name} role="alert" className="text-plum">
+                <span className="font-semibold break-all">{fault.name}</span> cannot be read: {fault.reason}
+              </p>
+            ))}
+            {stage.preview.files.map((file) => (
+              <PreviewOfFile key={file.kind} code={code} id={stage.preview.id!} file={file} />
+            ))}
+            <Decision
+              preview={stage.preview}
+              busy={busy}
+              onImport={commit}
+              onCancel={() => setStage({ at: 'choosing' })}
+            />
+          </Panel>
+        ) : null}
+        {stage.at === 'done' ? (
+          <Panel className="space-y-3 p-4">
+            <Counts counts={stage.counts} code={code} id={stage.id} />
+            <div className="flex gap-2">
+              <Link href={`/c/${code}/rounds`} className={buttonClasses('main')}>
+                Go to Rounds
+              </Link>
+              <Button onClick={() => setStage({ at: 'choosing' })}>Import more</Button>
+            </div>
+          </Panel>
+        ) : null}
+        <FileGuide code={code} examples={examples} />
+        {past.length > 0 ? <PastImports past={past} zone={zone} /> : null}
+      </div>
+    </>
+  );
+}
+
+function headline(stage: Stage, past: readonly PastImport[]): string {
+  if (stage.at === 'reading') return 'Reading the files …';
+  if (stage.at === 'preview') {
+    const counts = stage.preview.files.map((f) => f.counts);
+    const changes = total(counts, 'added') + total(counts, 'changed');
+    if (counts.length === 0) return 'None of the files can be read';
+    if (changes === 0) return 'Nothing new in these files';
+    const rejected = total(counts, 'rejected');
+    return `${counted(changes, 'row')} would go in${rejected > 0 ? `, ${rejected} cannot` : ''}`;
+  }
+  if (stage.at === 'done')
+    return `${counted(total(stage.counts, 'added') + total(stage.counts, 'changed'), 'row')} went in`;
+  return past.length === 0
+    ? 'Bring in the course’s records'
+    : `Last import: ${counted(past[0]!.files.length, 'file')}`;
+}
+
+function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: (files: File[]) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const reading = stage.at === 'reading';
+  return (
+    <div
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        if (!reading) onFiles([...e.dataTransfer.files]);
+      }}
+      className={`rounded-lg border-2 border-dashed p-8 text-center ${over ? 'border-teal bg-amber-wash/50' : 'border-edge/60 bg-panel'}`}
+    >
+      {reading ? (
+        <div role="status" className="space-y-3">
+          <p>Reading {stage.names} and comparing with what is there …</p>
+          <progress className="accent-teal w-64" aria-label="Reading the files" />
+          <div>
+            <Button onClick={stage.cancel}>Cancel</Button>
+          </div>
+        </div>
+      ) : (
+        <>
+          <p className="mb-3">Drop CSV files here, or</p>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            accept=".csv,text/csv,text/plain"
+            className="sr-only"
+            aria-label="CSV files to import"
+            onChange={(e) => {
+              onFiles([...(e.target.files ?? [])]);
+              e.target.value = '';
+            }}
+          />
+          <Button look="main" onClick={() => input.current?.click()}>
+            Choose files
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Decision({
+  preview,
+  busy,
+  onImport,
+  onCancel,
+}: {
+  readonly preview: ImportPreview;
+  readonly busy: boolean;
+  readonly onImport: (id: string) => void;
+  readonly onCancel: () => void;
+}) {
+  const counts = preview.files.map((f) => f.counts);
+  const changes = total(counts, 'added') + total(counts, 'changed');
+  const { id } = preview;
+  return (
+    <div className="border-line flex flex-wrap items-center gap-3 border-t pt-4">
+      {id && changes > 0 ? (
+        <Button look="main" disabled={busy} onClick={() => onImport(id)}>
+          {busy ? 'Importing …' : `Import ${counted(changes, 'row')}`}
+        </Button>
+      ) : null}
+      <Button disabled={busy} onClick={onCancel}>
+        Choose other files
+      </Button>
+      {busy ? <progress className="accent-teal w-40" aria-label="Importing" /> : null}
+      <p className="text-muted">
+        {changes > 0
+          ? total(counts, 'rejected') > 0
+            ? 'The good rows go in together; the rejected stay out and can be mended and imported later.'
+            : 'All of it goes in together, or nothing.'
+          : 'Nothing would change.'}
+      </p>
+    </div>
+  );
+}
+
+function Counts({
+  counts,
+  code,
+  id,
+}: {
+  readonly counts: readonly FileCounts[];
+  readonly code: string;
+  readonly id: string;
+}) {
+  return (
+    <table>
+      <thead>
+        <tr className="text-muted text-left">
+          <th className="pr-6 font-normal">File</th>
+          {['added', 'changed', 'unchanged', 'rejected'].map((h) => (
+            <th key={h} className="pr-6 text-right font-normal">
+              {h}
+            </th>
+          ))}
+          <td />
+        </tr>
+      </thead>
+      <tbody>
+        {counts.map((c) => (
+          <tr key={c.kind}>
+            <td className="pr-6 font-semibold">{c.file}</td>
+            <td className="pr-6 text-right">{c.added.toLocaleString('en')}</td>
+            <td className="pr-6 text-right">{c.changed.toLocaleString('en')}</td>
+            <td className="pr-6 text-right">{c.unchanged.toLocaleString('en')}</td>
+            <td className="pr-6 text-right">{c.rejected.toLocaleString('en')}</td>
+            <td>
+              {c.rejected > 0 ? (
+                <a
+                  href={`/api/courses/${code}/imports/${id}/${c.kind}`}
+                  download
+                  className="text-teal font-semibold hover:underline"
+                >
+                  Download the rejected
+                </a>
+              ) : null}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function PastImports({ past, zone }: { readonly past: readonly PastImport[]; readonly zone: string }) {
+  return (
+    <Panel className="p-4">
+      <h2 className="mb-2 font-serif text-lg font-semibold">Imports so far</h2>
+      <ul className="space-y-1 text-[13px]">
+        {past.map((p) => (
+          <li key={p.id} className="flex flex-wrap gap-x-4">
+            <span className="text-muted w-24">{dayAndTime(p.at, zone)}</span>
+            <span className="w-36">{p.by ?? 'somebody no longer here'}</span>
+            <span className="text-muted flex-1">
+              {p.files
+                .map(
+                  (f) =>
+                    `${f.file}: ${f.added.toLocaleString('en')} added, ${f.changed} changed, ${f.rejected} rejected`,
+                )
+                .join(' · ')}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

@@ -1,0 +1,161 @@
+'use client';
+import { useForm, type FieldPath } from 'react-hook-form';
+import { saveSettingsAction } from '@/app/actions/course';
+import { PRIORITY_RULE } from '@/core/risk/priority';
+import type { CourseSettings } from '@/core/views/settings';
+import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
+import { Button } from '../parts/Button';
+import { Field, TextInput } from '../parts/Field';
+import { Panel, ViewHead } from '../parts/Panel';
+import { useAct } from '../parts/useAct';
+
+interface NumberField {
+  readonly name: FieldPath<CourseSettings>;
+  readonly label: string;
+  readonly step?: number;
+}
+
+interface Group {
+  readonly title: string;
+  readonly means: string;
+  readonly fields: readonly NumberField[];
+}
+
+const GROUPS: readonly Group[] = [
+  {
+    title: 'Not seen',
+    means:
+      'Teaching days without a login, if that is also long for this student: longer than this share of their own past gaps.',
+    fields: [
+      { name: 'indicators.notSeen.watchDays', label: 'Watch from, days' },
+      { name: 'indicators.notSeen.actDays', label: 'Act from, days' },
+      {
+        name: 'indicators.notSeen.ownQuantile',
+        label: 'Longer than this share of own gaps (0 to 1)',
+        step: 0.05,
+      },
+    ],
+  },
+  {
+    title: 'Behind',
+    means: 'Works due, not excused, and not handed in. Work without a due date never counts.',
+    fields: [
+      { name: 'indicators.behind.watch', label: 'Watch from, missing works' },
+      { name: 'indicators.behind.act', label: 'Act from, missing works' },
+    ],
+  },
+  {
+    title: 'Low standing',
+    means: 'The weighted grade as of today, once enough works have been graded.',
+    fields: [
+      { name: 'indicators.lowStanding.watch', label: 'Watch under, %', step: 0.5 },
+      { name: 'indicators.lowStanding.act', label: 'Act under, %', step: 0.5 },
+      { name: 'indicators.lowStanding.leastWorks', label: 'From so many graded works on' },
+    ],
+  },
+  {
+    title: 'Slipping',
+    means:
+      'Points a week lost against the class median of each work (Theil-Sen slope), where a Mann-Kendall test finds a trend. At least four graded works.',
+    fields: [
+      { name: 'indicators.slipping.watch', label: 'Watch from, points a week', step: 0.1 },
+      { name: 'indicators.slipping.act', label: 'Act from, points a week', step: 0.1 },
+      { name: 'indicators.slipping.maxP', label: 'Largest p of the test', step: 0.01 },
+    ],
+  },
+  {
+    title: 'Low time on task',
+    means:
+      'Minutes in a window of days, as per cent of the class median. Not asked while that median is small.',
+    fields: [
+      { name: 'indicators.lowTime.windowDays', label: 'Window, days' },
+      { name: 'indicators.lowTime.watch', label: 'Watch up to, % of median' },
+      { name: 'indicators.lowTime.act', label: 'Act up to, % of median' },
+      { name: 'indicators.lowTime.leastMedianMinutes', label: 'Class median at least, min' },
+    ],
+  },
+  {
+    title: 'Effort without progress',
+    means:
+      'Time at or over the class median, while the standing is in the lowest third and under a limit: this student needs another way in, not more of the same.',
+    fields: [
+      { name: 'indicators.effort.windowDays', label: 'Window, days' },
+      { name: 'indicators.effort.standingUnder', label: 'Standing under, %', step: 0.5 },
+    ],
+  },
+  {
+    title: 'Sessions',
+    means: 'A gap without any event longer than this starts a new session. It moves all times on task.',
+    fields: [{ name: 'sessionGapMinutes', label: 'Longest gap, minutes (5 to 120)' }],
+  },
+];
+
+/** The thresholds of a course, each in words; saving evaluates everybody at once. */
+export function Indicators({ code, settings }: { readonly code: string; readonly settings: CourseSettings }) {
+  const { busy, act } = useAct();
+  const { register, handleSubmit, reset, formState } = useForm<CourseSettings>({ defaultValues: settings });
+  const save = handleSubmit((values) =>
+    act(() => saveSettingsAction({ code, settings: values }), {
+      done: 'Saved. Everybody has been looked at by the new thresholds.',
+      undo: () =>
+        act(() => saveSettingsAction({ code, settings }), {
+          done: 'The thresholds are as before.',
+          then: () => reset(settings),
+        }),
+      then: () => reset(values),
+    }),
+  );
+  return (
+    <>
+      <ViewHead title="Six indicators decide who comes up in Rounds">
+        A flag opens when a threshold is reached, and closes after two days back inside it.
+      </ViewHead>
+      <form onSubmit={save} noValidate>
+        <div className="grid gap-3 xl:grid-cols-2">
+          {GROUPS.map((group) => (
+            <Panel key={group.title} className="p-4">
+              <fieldset>
+                <legend className="float-left mb-1 w-full font-serif text-lg font-semibold">
+                  {group.title}
+                </legend>
+                <p className="text-muted clear-both mb-3 max-w-prose">{group.means}</p>
+                <div className="flex flex-wrap items-end gap-4">
+                  {group.fields.map((field) => (
+                    <Field key={field.name} label={field.label} className="max-w-52">
+                      {(ids) => (
+                        <TextInput
+                          type="number"
+                          step={field.step ?? 1}
+                          className="w-28"
+                          {...ids}
+                          {...register(field.name, { valueAsNumber: true })}
+                        />
+                      )}
+                    </Field>
+                  ))}
+                </div>
+              </fieldset>
+            </Panel>
+          ))}
+          <Panel className="p-4">
+            <h2 className="mb-1 font-serif text-lg font-semibold">Order of the queue</h2>
+            <p className="text-muted max-w-prose">{PRIORITY_RULE}</p>
+          </Panel>
+        </div>
+        <div className="mt-4 flex flex-wrap items-center gap-2">
+          <Button type="submit" look="main" disabled={busy || !formState.isDirty}>
+            {busy ? 'Looking at everybody …' : 'Save and look again'}
+          </Button>
+          <Button
+            disabled={busy}
+            onClick={() =>
+              reset({ sessionGapMinutes: 30, indicators: DEFAULT_INDICATORS }, { keepDefaultValues: true })
+            }
+          >
+            Fill in the defaults
+          </Button>
+        </div>
+      </form>
+    </>
+  );
+}

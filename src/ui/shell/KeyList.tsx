@@ -1,0 +1,40 @@
+'use client';
+import { Key } from '../parts/Button';
+import { Sheet } from '../parts/Sheet';
+
+const KEYS: readonly [string, string][] = [
+  ['j', 'Next student in Rounds (also arrow down)'],
+  ['k', 'Previous student in Rounds (also arrow up)'],
+  ['o', 'Open the student’s page'],
+  ['m', 'Write to the student, or to all picked'],
+  ['p', 'Write with a study plan'],
+  ['d', 'Put off until a date'],
+  ['x', 'Mark as seen, with a reason'],
+  ['t', 'Put into the selection, or take out'],
+  ['Ctrl K', 'Find a student or command'],
+  ['?', 'This list'],
+];
+
+/** The keys, as a list. */
+export function KeyList({
+  open,
+  onOpenChange,
+}: {
+  readonly open: boolean;
+  readonly onOpenChange: (o: boolean) => void;
+}) {
+  return (
+    <Sheet open={open} onOpenChange={onOpenChange} title="Keys">
+      <dl className="grid grid-cols-[5rem_1fr] gap-y-2">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt>
+              <Key>{key}</Key>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}

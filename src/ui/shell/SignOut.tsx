@@ -1,0 +1,26 @@
+'use client';
+import { LogOut } from 'lucide-react';
+import { toast } from 'sonner';
+
+export function SignOut() {
+  const signOut = async () => {
+    const response = await fetch('/api/auth/sign-out', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}',
+    }).catch(() => null);
+    if (response?.ok) window.location.assign('/sign-in');
+    else toast.error('You are still signed in: the server could not be reached.');
+  };
+  return (
+    <button
+      type="button"
+      onClick={signOut}
+      aria-label="Sign out"
+      title="Sign out"
+      className="text-muted hover:text-ink grid size-7 place-items-center rounded"
+    >
+      <LogOut className="size-4" aria-hidden />
+    </button>
+  );
+}

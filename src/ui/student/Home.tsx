@@ -1,0 +1,99 @@
+import type { OwnCourse, StudentHome } from '@/core/views/student';
+import { Strips } from '../brief/Strips';
+import { counted, weekdayAndTime } from '../parts/format';
+import { Lantern } from '../parts/Lantern';
+import { Nothing, Panel } from '../parts/Panel';
+import { SignOut } from '../shell/SignOut';
+import { ThemeSwitch } from '../shell/ThemeSwitch';
+import { MessageCard } from './MessageCard';
+import { PlanCard } from './PlanCard';
+
+/** A student's own home: what was written to them, their plan, what is due, and their own picture. */
+export function Home({ home }: { readonly home: StudentHome }) {
+  return (
+    <div className="mx-auto max-w-4xl px-5 py-5">
+      <div className="mb-6 flex items-center justify-between">
+        <span className="flex items-center gap-2">
+          <Lantern className="size-6" />
+          <span className="font-serif text-[17px] font-semibold">Ready Lantern</span>
+        </span>
+        <span className="flex items-center">
+          <ThemeSwitch />
+          <SignOut />
+        </span>
+      </div>
+      <main className="space-y-8">
+        <h1 className="font-serif text-2xl leading-tight font-semibold">{greeting(home)}</h1>
+        {home.courses.length === 0 ? (
+          <Panel>
+            <Nothing title="You are not in a course at the moment" />
+          </Panel>
+        ) : null}
+        {home.courses.map((course) => (
+          <CourseSection key={course.head.code} course={course} />
+        ))}
+      </main>
+    </div>
+  );
+}
+
+function greeting({ givenName, courses }: StudentHome): string {
+  const unread = courses.reduce((n, c) => n + c.messages.filter((m) => m.readAt == null).length, 0);
+  const open = courses.reduce(
+    (n, c) => n + (c.plans[0]?.steps.filter((s) => s.doneAt == null).length ?? 0),
+    0,
+  );
+  if (unread > 0) return `Hello ${givenName}, ${counted(unread, 'message')} for you`;
+  if (open > 0)
+    return `Hello ${givenName}, ${counted(open, 'step')} of your plan ${open === 1 ? 'is' : 'are'} open`;
+  return `Hello ${givenName}`;
+}
+
+function CourseSection({ course }: { readonly course: OwnCourse }) {
+  const { head, weeks } = course;
+  const current = weeks.findLast((w) => w.own != null);
+  const missing = course.open.filter((w) => w.status === 'missing');
+  return (
+    <section aria-label={head.title} className="space-y-4">
+      <h2 className="border-line text-muted border-b pb-1">
+        <span className="text-ink font-semibold">{head.title}</span> · {head.code} · week{' '}
+        {Math.min(head.week, head.weeks)} of {head.weeks}
+      </h2>
+      {course.messages.map((message) => (
+        <MessageCard key={message.recipientId} message={message} zone={head.zone} />
+      ))}
+      {course.plans[0] ? <PlanCard plan={course.plans[0]} today={course.today} /> : null}
+      <Panel className="p-5">
+        <h3 className="mb-2 font-serif text-lg font-semibold">
+          {course.open.length === 0
+            ? 'Nothing is due in the next two weeks'
+            : missing.length > 0
+              ? `${counted(missing.length, 'work')} still open, ${course.open.length - missing.length} coming up`
+              : `${counted(course.open.length, 'work')} coming up`}
+        </h3>
+        <ul className="divide-line divide-y">
+          {course.open.map((work) => (
+            <li key={work.title} className="flex flex-wrap justify-between gap-x-4 py-1.5">
+              <span>{work.title}</span>
+              <span className={work.status === 'missing' ? 'text-plum font-semibold' : 'text-muted'}>
+                {work.status === 'missing' ? 'was due' : 'due'} {weekdayAndTime(work.due!, head.zone)}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </Panel>
+      {current ? (
+        <Panel className="p-5">
+          <h3 className="mb-2 font-serif text-lg font-semibold">Your term so far</h3>
+          <Strips
+            weeks={weeks}
+            currentWeek={head.week}
+            usualDays={`week ${current.week}`}
+            handedIn={missing.length === 0 ? 'nothing open' : `${missing.length} open`}
+            trend="as of today"
+          />
+        </Panel>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,67 @@
+'use client';
+import { useOptimistic } from 'react';
+import { tickAction } from '@/app/actions/student';
+import type { LocalDate } from '@/core/units';
+import type { PlanView, StepView } from '@/core/views/plan';
+import { counted, weekdayDay } from '../parts/format';
+import { Panel } from '../parts/Panel';
+import { useAct } from '../parts/useAct';
+
+/** The student's plan: steps to tick off, each with an undo. */
+export function PlanCard({ plan, today }: { readonly plan: PlanView; readonly today: LocalDate }) {
+  const { act } = useAct();
+  const [steps, showTick] = useOptimistic(plan.steps, (now, change: { id: number; done: boolean }) =>
+    now.map((s) => (s.id === change.id ? { ...s, doneAt: change.done ? 1 : null } : s)),
+  );
+  const tick = (step: StepView, done: boolean) =>
+    act(
+      async () => {
+        showTick({ id: step.id, done });
+        return tickAction({ step: step.id, done });
+      },
+      {
+        done: done ? `Ticked off “${step.title}”.` : `“${step.title}” is open again.`,
+        undo: done ? () => tick(step, false) : undefined,
+      },
+    );
+  const open = steps.filter((s) => s.doneAt == null);
+  return (
+    <Panel className="p-5">
+      <h3 className="font-serif text-lg font-semibold">
+        {open.length === 0
+          ? 'Your plan is done'
+          : `Your plan: ${counted(open.length, 'step')} to go, next “${open[0]!.title}”`}
+      </h3>
+      <p className="text-muted mb-2 text-[13px]">From {plan.by}</p>
+      <ol className="divide-line divide-y">
+        {steps.map((step) => {
+          const late = step.doneAt == null && step.on < today;
+          return (
+            <li key={step.id}>
+              <label className="flex items-baseline gap-3 py-1.5">
+                <input
+                  type="checkbox"
+                  className="accent-teal size-4 shrink-0 translate-y-0.5"
+                  checked={step.doneAt != null}
+                  onChange={(e) => tick(step, e.target.checked)}
+                />
+                <span className="flex-1">
+                  <span className={step.doneAt == null ? 'font-semibold' : 'text-muted line-through'}>
+                    {step.title}
+                  </span>
+                  <span className="text-muted">
+                    {' '}
+                    {step.minutes} min{step.why ? ` · ${step.why}` : ''}
+                  </span>
+                </span>
+                <span className={late ? 'text-plum text-[13px] font-semibold' : 'text-muted text-[13px]'}>
+                  {late ? 'was for' : 'by'} {weekdayDay(step.on)}
+                </span>
+              </label>
+            </li>
+          );
+        })}
+      </ol>
+    </Panel>
+  );
+}
