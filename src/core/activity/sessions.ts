@@ -50,9 +50,11 @@ export function sessionize(events: EventColumns, options: SessionOptions): Sessi
         sessions.start[n] = at;
       }
       sessions.end[n] = at + dwell[p]!;
-      sessions.seconds[n]! += dwell[p]! / SECOND_MS;
+      sessions.seconds[n]! += dwell[p]!;
       sessions.events[n]!++;
     }
   }
+  // Summed in whole milliseconds, which add without rounding.
+  for (let i = 0; i < count; i++) sessions.seconds[i]! /= SECOND_MS;
   return { order, dwells, sessions };
 }

@@ -3,16 +3,23 @@ import type { Instant } from '../units';
 
 const PATTERN =
   /^(\d{4})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)(?::(\d\d)(?:[.,](\d{1,9}))?)?(Z|z|[+-]\d\d(?::?\d\d)?)?$/;
-const LEAST_YEAR = 1990;
-const MOST_YEAR = 2100;
+export interface YearRange {
+  readonly least: number;
+  readonly most: number;
+}
+
+/** Years in which a course can be: anything outside is a slip of the source. */
+export const PLAUSIBLE_YEARS: YearRange = { least: 1990, most: 2100 };
+/** Any year that the notation can write. */
+export const ANY_YEAR: YearRange = { least: 1, most: 9999 };
 
 const daysInMonth = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 
 /**
  * Reads an ISO 8601 instant with its zone (`Z` or an offset). An instant without zone is refused, since nobody can
- * know which hour it means; so are days that do not exist and years outside 1990 to 2100, which are slips.
+ * know which hour it means; so are days that do not exist and years outside the range.
  */
-export function parseInstant(text: string): Result<Instant> {
+export function parseInstant(text: string, years: YearRange = PLAUSIBLE_YEARS): Result<Instant> {
   const match = PATTERN.exec(text);
   if (!match) return no(`“${shorten(text)}” is not an instant like 2026-09-28T18:30:00Z`);
   const [, y, mo, d, h, mi, s, fraction, zone] = match;
@@ -25,8 +32,9 @@ export function parseInstant(text: string): Result<Instant> {
   if (Number(h) > 23 || Number(mi) > 59 || Number(s ?? 0) > 59)
     return no(`“${text}” names a time that does not exist`);
   if (!zone) return no(`“${text}” has no zone: add Z or an offset like +01:00`);
-  if (year < LEAST_YEAR || year > MOST_YEAR)
-    return no(`“${text}” lies outside ${LEAST_YEAR} to ${MOST_YEAR}`);
+  if (year < years.least || year > years.most) {
+    return no(`“${text}” lies outside the years ${years.least} to ${years.most}`);
+  }
   const ms = fraction ? Math.floor(Number(`0.${fraction}`) * 1000 + 1e-6) : 0;
   const wall = Date.UTC(year, month - 1, day, Number(h), Number(mi), Number(s ?? 0), ms);
   const offset = offsetMinutes(zone);

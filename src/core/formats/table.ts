@@ -72,7 +72,7 @@ export class RowReader {
     const text = this.text(column);
     if (text === '') return null;
     const plain = this.decimalComma ? text.replace(',', '.') : text;
-    const value = /^[+-]?\d{1,15}(\.\d{1,15})?$/.test(plain) ? Number(plain) : NaN;
+    const value = /^[+-]?\d{1,15}(\.\d{1,17})?(e[+-]?\d{1,3})?$/i.test(plain) ? Number(plain) : NaN;
     if (Number.isNaN(value)) this.fail(column, `“${shorten(text)}” is not a number`);
     else if (value < least || value > most)
       this.fail(column, `${shorten(text)} is not between ${least} and ${most}`);

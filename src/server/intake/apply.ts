@@ -32,6 +32,9 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
   for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
 }
 
+const changesAnything = ({ outcomes, activities, roster, gradebook, events }: ImportPlan): boolean =>
+  [outcomes, activities, roster, gradebook, events].some((c) => c && c.added.length + c.changed.length > 0);
+
 /** Writes what a plan says, and brings everything derived up to date. To be run in one transaction. */
 export async function applyImport(
   access: Access,
@@ -39,6 +42,7 @@ export async function applyImport(
   plan: ImportPlan,
   now: Instant,
 ): Promise<void> {
+  if (!changesAnything(plan)) return;
   const courseId = course.row.id;
   if (plan.outcomes) await writeOutcomes(access, course, [...plan.outcomes.added, ...plan.outcomes.changed]);
   if (plan.activities)

@@ -1,0 +1,87 @@
+import { parseArgs } from 'node:util';
+import { GAP_MINUTES } from '@/core/activity/dwell';
+import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
+import { now } from '@/server/clock';
+import { gradesCommand } from './grades';
+import { InputError } from './input';
+import { sessionsCommand } from './sessions';
+import { trendCommand } from './trend';
+
+const USAGE = `lantern: the computations of Ready Lantern on files
+
+  sessions --events FILE [--gap MINUTES] [--last own|zero]
+      sessions and time on task of a CSV with student,at and optionally
+      event_id,kind,activity,duration_s
+  trend --scores FILE
+      slopes and trend test of a CSV with student,at,percent
+  grades --gradebook FILE.json [--as-of INSTANT]
+      standing, possible grades and completion
+
+FILE may be - for standard input. Instants are ISO 8601 with zone.`;
+
+type Options = Record<string, { type: 'string' }>;
+
+/** Named values of a command line; anything not asked for is refused. */
+function optionsOf(args: string[], names: readonly string[]): Record<string, string | undefined> {
+  const options: Options = Object.fromEntries(names.map((name) => [name, { type: 'string' as const }]));
+  try {
+    return parseArgs({ args, options, strict: true }).values;
+  } catch (error) {
+    throw new InputError([error instanceof Error ? error.message : 'the options cannot be read', '', USAGE]);
+  }
+}
+
+function needed(value: string | undefined, name: string): string {
+  if (value === undefined) throw new InputError([`--${name} is needed`, '', USAGE]);
+  return value;
+}
+
+function gapOf(text: string | undefined): number {
+  if (text === undefined) return GAP_MINUTES.usual;
+  const gap = /^\d+(\.\d+)?$/.test(text) ? Number(text) : NaN;
+  if (!(gap > 0 && gap <= 24 * 60))
+    throw new InputError([`--gap: “${text}” is not a number of minutes from 0 to 1440`]);
+  return gap;
+}
+
+function lastOf(text: string | undefined): 'own' | 'zero' {
+  if (text === undefined || text === 'own') return 'own';
+  if (text === 'zero') return 'zero';
+  throw new InputError([`--last: “${text}” is neither own nor zero`]);
+}
+
+function instantOf(text: string | undefined): number {
+  if (text === undefined) return now();
+  const parsed = parseInstant(text, ANY_YEAR);
+  if (!parsed.ok) throw new InputError([`--as-of: ${parsed.reason}`]);
+  return parsed.value;
+}
+
+function run([command, ...args]: string[]): string {
+  switch (command) {
+    case 'sessions': {
+      const o = optionsOf(args, ['events', 'gap', 'last']);
+      return sessionsCommand(needed(o.events, 'events'), { gapMinutes: gapOf(o.gap), last: lastOf(o.last) });
+    }
+    case 'trend':
+      return trendCommand(needed(optionsOf(args, ['scores']).scores, 'scores'));
+    case 'grades': {
+      const o = optionsOf(args, ['gradebook', 'as-of']);
+      return gradesCommand(needed(o.gradebook, 'gradebook'), instantOf(o['as-of']));
+    }
+    case undefined:
+    case 'help':
+    case '--help':
+      return `${USAGE}\n`;
+    default:
+      throw new InputError([`there is no command “${command}”`, '', USAGE]);
+  }
+}
+
+try {
+  process.stdout.write(run(process.argv.slice(2)));
+} catch (error) {
+  if (!(error instanceof InputError)) throw error;
+  process.stderr.write(`${error.lines.join('\n')}\n`);
+  process.exitCode = 2;
+}
