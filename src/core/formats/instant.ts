@@ -10,8 +10,8 @@ export interface YearRange {
 
 /** Years in which a course can be: anything outside is a slip of the source. */
 export const PLAUSIBLE_YEARS: YearRange = { least: 1990, most: 2100 };
-/** Any year that the notation can write. */
-export const ANY_YEAR: YearRange = { least: 1, most: 9999 };
+/** Any year that the notation can write and a date can hold as it stands (years under 100 it takes for 19xx). */
+export const ANY_YEAR: YearRange = { least: 100, most: 9999 };
 
 const daysInMonth = (year: number, month: number) => new Date(Date.UTC(year, month, 0)).getUTCDate();
 

@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { FLAG_KINDS } from '../risk/indicators';
+import { listInWords, MERGE_FIELDS, mergeValues, type MergeFacts } from './fields';
+import { mailText } from './mailText';
+import { keptFileName, messageIdOf } from './messageId';
+import { starterFor } from './starters';
+import { parseTemplate, render } from './template';
+
+const facts: MergeFacts = {
+  givenName: 'Łucja',
+  courseTitle: 'Coastal Navigation',
+  missingTitles: ['Chart exercise 4', 'Tidal heights quiz', 'Watch diary'],
+  daysSince: 9,
+  standing: 63.6,
+  nextStep: 'Tidal heights in four pages',
+  instructorName: 'Ines Calloway',
+};
+const nobody: MergeFacts = { ...facts, missingTitles: [], daysSince: null, standing: null, nextStep: null };
+const fill = (template: string, f = facts) => render(parseTemplate(template).parts, mergeValues(f));
+
+describe('templates', () => {
+  it('fill every field', () => {
+    const all = MERGE_FIELDS.map((f) => `{${f}}`).join('; ');
+    expect(fill(all).text).toBe(
+      'Łucja; Coastal Navigation; Chart exercise 4, Tidal heights quiz and Watch diary; 9 days; 64 %; Tidal heights in four pages; Ines Calloway',
+    );
+  });
+  it('use the fallback where a field is empty, and say where there is none', () => {
+    expect(fill('{standing | not graded yet}', nobody)).toEqual({ text: 'not graded yet', holes: [] });
+    expect(fill('{standing}', nobody)).toEqual({ text: '', holes: ['standing'] });
+    expect(fill('{standing | not graded yet}').text).toBe('64 %');
+    expect(fill('{standing |}', nobody)).toEqual({ text: '', holes: [] });
+  });
+  it('do not mind case and spaces, and keep a doubled brace', () => {
+    expect(fill('{ First   Name } {{x}').text).toBe('Łucja {x}');
+  });
+  it('name what is wrong, with its line', () => {
+    expect(parseTemplate('a\n{nickname}').errors).toEqual([{ line: 2, reason: expect.stringContaining('“nickname”') }]);
+    expect(parseTemplate('a\n\n{first name').errors).toEqual([{ line: 3, reason: expect.stringContaining('not closed') }]);
+    expect(parseTemplate('{first {name}').errors).toHaveLength(2);
+  });
+  it('leave any text without braces as it is', () => {
+    fc.assert(
+      fc.property(fc.string().filter((s) => !s.includes('{')), (text) => {
+        expect(fill(text)).toEqual({ text, holes: [] });
+      }),
+    );
+  });
+  it('never repeat a field inside a field: what is filled in is not read again', () => {
+    expect(fill('{first name}', { ...facts, givenName: '{standing}' }).text).toBe('{standing}');
+  });
+});
+
+describe('texts to begin with', () => {
+  it.each([null, ...FLAG_KINDS])('%s: is valid, and has no hole even for who has nothing', (kind) => {
+    const { subject, body } = starterFor(kind);
+    for (const text of [subject, body]) {
+      expect(parseTemplate(text).errors).toEqual([]);
+      expect(fill(text, nobody).holes).toEqual([]);
+    }
+  });
+});
+
+describe('mail', () => {
+  it('lists things as one says them', () => {
+    expect([[], ['a'], ['a', 'b'], ['a', 'b', 'c']].map(listInWords)).toEqual(['', 'a', 'a and b', 'a, b and c']);
+  });
+  it('carries the plan and the way home', () => {
+    const text = mailText('Hello', [{ title: 'Quiz', minutes: 20, on: '2026-11-26' }], 'http://x/home');
+    expect(text).toBe('Hello\n\nYour plan\n1. Quiz, about 20 min, by 2026-11-26\n\n--\nYou can read this and tick off your steps at http://x/home\n');
+    expect(mailText('Hello', [], 'http://x/home')).not.toContain('Your plan');
+  });
+  it('has one id a recipient, and a file name that is no path', () => {
+    const id = messageIdOf(12, 'k-1');
+    expect(id).toBe('<12.k-1@ready-lantern.example>');
+    expect(keptFileName(id)).toBe('12.k-1@ready-lantern.example.eml');
+    expect(keptFileName('<../../etc/passwd@x>')).not.toContain('/');
+  });
+});

@@ -1,0 +1,91 @@
+import { describe, expect, it } from 'vitest';
+import { addDays } from '../calendar/zone';
+import { classMastery } from '../outcomes/evidence';
+import type { ClassRecord, StudentRecord } from './classRecord';
+import { DEFAULT_INDICATORS } from './indicators';
+import { measureClass } from './measureClass';
+import { weeklyPicture } from './weeks';
+
+const due = (date: string) => Date.parse(`${date}T22:00:00Z`);
+const WORKS = ['2026-10-04', '2026-10-11', '2026-10-18', '2026-10-25'].map((date, i) => ({ id: `w${i}`, due: due(date) }));
+
+function student(id: number, percent: number, over: Partial<StudentRecord> = {}): StudentRecord {
+  return {
+    id,
+    joined: '2026-09-28',
+    days: Array.from({ length: 10 }, (_, i) => ({
+      date: addDays('2026-09-28', i * 3),
+      seconds: 1200 * id,
+      inClassSeconds: 600,
+    })),
+    scores: new Map(
+      WORKS.map((w) => [
+        w.id,
+        { activity: w.id, points: percent, excused: false, submitted: w.due - 1000, returned: w.due + 86_400_000 },
+      ]),
+    ),
+    ...over,
+  };
+}
+
+const record = (students: StudentRecord[]): ClassRecord => ({
+  term: { zone: 'Europe/Lisbon', start: '2026-09-28', weeks: 15, breaks: [] },
+  book: {
+    policy: { missing: 'zero' },
+    categories: [{ id: 'c', weight: 1, dropLowest: 0 }],
+    activities: WORKS.map((w) => ({ ...w, category: 'c', points: 100 })),
+  },
+  works: WORKS,
+  students,
+});
+const ASOF = Date.parse('2026-10-28T12:00:00Z');
+
+describe('measures of a class', () => {
+  const measured = measureClass(record([student(1, 60), student(2, 70), student(3, 80)]), DEFAULT_INDICATORS, ASOF);
+  it('hold each student against the same class', () => {
+    expect([1, 2, 3].map((id) => measured.get(id)!.standing.standing)).toEqual([60, 70, 80]);
+    expect([1, 2, 3].map((id) => measured.get(id)!.standingRank)).toEqual([1 / 6, 0.5, 5 / 6]);
+    // The window of 14 days holds the days 16, 19, 22 and 25 October: four of 20 minutes each.
+    expect(measured.get(1)!.recentTime).toEqual({ minutes: 80, classMedian: 160 });
+  });
+  it('see nothing of what came after', () => {
+    const early = measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')).get(1)!;
+    expect(early.completion).toMatchObject({ done: 1, expected: 1 });
+    expect(early.standing.standing).toBeNull();
+    expect(early.rhythm.lastSeen).toBe('2026-10-04');
+  });
+  it('do not hold against a late joiner what was due before', () => {
+    const late = student(9, 0, { joined: '2026-10-19', days: [], scores: new Map() });
+    const m = measureClass(record([student(1, 60), late]), DEFAULT_INDICATORS, ASOF).get(9)!;
+    expect(m.completion).toMatchObject({ done: 0, expected: 1, missing: ['w3'] });
+    expect(m.standing.standing).toBe(0);
+    expect(m.rhythm.silence).toBe(9);
+  });
+});
+
+describe('weekly picture', () => {
+  const picture = weeklyPicture(record([student(1, 60), student(2, 70), student(3, 80)]), ASOF);
+  it('has a row for each student and week up to now', () => {
+    expect(picture.students).toHaveLength(15);
+    const second = picture.students.find((w) => w.student === 2 && w.week === 2)!;
+    expect(second).toMatchObject({ days: 2, seconds: 4800, inClassSeconds: 1200, done: 2, expected: 2, standing: 70 });
+  });
+  it('has the class beside it, without a band while few have a standing', () => {
+    expect(picture.course[0]).toMatchObject({ week: 1, medianSeconds: 7200, standing: null });
+    expect(picture.course[4]!.standing).toEqual({ low: 65, median: 70, high: 75 });
+  });
+});
+
+describe('mastery of a class', () => {
+  it('comes from graded works of the outcome, newer ones counting more', () => {
+    const covers = new Map([
+      ['w0', ['o']],
+      ['w3', ['o', 'p']],
+    ]);
+    const learned = classMastery(record([student(1, 30), student(2, 70), student(3, 95)]), ['o', 'p', 'q'], covers, ASOF);
+    const means = [1, 2, 3].map((id) => learned.get(id)!.get('o')!.mean);
+    expect(means).toEqual([...means].sort((a, b) => a - b));
+    expect(learned.get(1)!.get('o')!.effective).toBeGreaterThan(learned.get(1)!.get('p')!.effective);
+    expect(learned.get(1)!.get('q')).toMatchObject({ effective: 0, level: 'too little data' });
+  });
+});

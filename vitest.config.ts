@@ -1,0 +1,28 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vitest/config';
+
+const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
+
+export default defineConfig({
+  resolve: { alias },
+  test: {
+    projects: [
+      {
+        resolve: { alias },
+        test: { name: 'unit', include: ['src/{core,cli,demo,ui}/**/*.test.ts'], testTimeout: 20_000 },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: 'database',
+          include: ['src/{data,server}/**/*.test.ts'],
+          // Opening an embedded database takes seconds; each file opens one and shares it.
+          hookTimeout: 90_000,
+          testTimeout: 60_000,
+          // One after the other: two cores, and one PostgreSQL server for all.
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+});
