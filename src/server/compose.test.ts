@@ -1,0 +1,261 @@
+import { randomUUID } from 'node:crypto';
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
+import { simpleParser } from 'mailparser';
+import PostalMime from 'postal-mime';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { smallCourse, type SmallCourse } from '../../tests/support/course';
+import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import type { SendInput } from '@/core/views/compose';
+import { messages, recipients } from '@/data/schema';
+import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
+import { briefView } from './brief';
+import { composeView, sendMessage } from './compose';
+import { dispatchMail, recoverMail } from './mail/dispatch';
+import { courseMessages, mailFile, messageView, retryMail } from './messages';
+import { coursePlans, tickStep } from './plans';
+import { roundsView } from './rounds';
+import { markRead, studentHome } from './student';
+
+let test: TestDatabase;
+let course: SmallCourse;
+let mail: MailStandIn;
+const folder = () => join(test.folder, 'mail');
+const kept = () => (existsSync(folder()) ? readdirSync(folder()) : []);
+
+beforeAll(async () => {
+  test = await testDatabase();
+  course = await smallCourse(test.db);
+  mail = await startMailStandIn(folder());
+  process.env.SMTP_URL = `smtp://127.0.0.1:${mail.port}`;
+});
+afterAll(async () => {
+  await mail.close();
+  await test.close();
+});
+
+const ids = (...external: string[]) => Promise.all(external.map(async (e) => (await course.student(e)).enrolmentId));
+const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInput => ({
+  key: randomUUID(),
+  subject: 'About {course}',
+  body: 'Hello {first name},\nopen: {what is missing | nothing}; next: {next step | rest}.\n{instructor}',
+  reason: 'behind',
+  recipients: enrolmentIds.map((enrolmentId) => ({ enrolmentId, plan: null })),
+  ...over,
+});
+const send = async (input: SendInput) => {
+  const sent = await sendMessage(course.instructor, 'NAV', input);
+  await dispatchMail();
+  return sent;
+};
+const step = { activityId: null, title: 'Fixing in four pages', minutes: 12, on: '2026-10-29', why: '' };
+
+describe('sending', () => {
+  it('gives each their own text, in the application and as a real e-mail', async () => {
+    const sent = await send(letter(await ids('s1', 's3')));
+    expect(sent).toMatchObject({ recipients: 2, again: false });
+    const view = await messageView(course.instructor, 'NAV', sent.messageId);
+    const bo = view.copies.find((c) => c.name === 'Bo Li')!;
+    const lucja = view.copies.find((c) => c.name === 'Łucja Wójcik')!;
+    expect(bo).toMatchObject({ state: 'sent', kept: true, subject: 'About Navigation' });
+    expect(lucja.body).toBe('Hello Łucja,\nopen: nothing; next: Heights on film.\nInes Calloway');
+
+    const file = await mailFile(course.instructor, lucja.recipientId);
+    expect(file.name).toMatch(/^NAV-message-\d+\.eml$/);
+    // Two independent readers of RFC 5322.
+    const parsed = await simpleParser(file.bytes);
+    expect(parsed.subject).toBe('About Navigation');
+    expect(parsed.text).toContain('Hello Łucja,\nopen: nothing');
+    expect(parsed.from?.value[0]?.name).toBe('Ines Calloway, NAV');
+    expect(parsed.messageId).toContain(String(lucja.recipientId));
+    const other = await new PostalMime().parse(file.bytes);
+    expect(other.to?.[0]).toMatchObject({ address: 'lucja@students.example', name: 'Łucja Wójcik' });
+    expect(other.subject).toBe('About Navigation');
+  });
+
+  it('never sends the same composition twice: double click, and again later', async () => {
+    const before = kept().length;
+    const input = letter(await ids('s1', 's3'));
+    const both = await Promise.all([sendMessage(course.instructor, 'NAV', input), sendMessage(course.instructor, 'NAV', input)]);
+    await dispatchMail();
+    const later = await send(input);
+    expect(new Set([...both, later].map((s) => s.messageId)).size).toBe(1);
+    expect([...both, later].filter((s) => !s.again)).toHaveLength(1);
+    const copies = await test.db.orm.select().from(recipients).where(eq(recipients.messageId, later.messageId));
+    expect(copies).toHaveLength(2);
+    expect(kept().length).toBe(before + 2);
+  });
+
+  it('marks the student as answered, and stands in the brief with its reason', async () => {
+    const [omer] = await ids('s2');
+    expect((await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+    await send(letter([omer!]));
+    expect((await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId)).not.toContain(omer);
+    const brief = await briefView(course.instructor, 'NAV', omer!);
+    expect(brief.sent[0]).toMatchObject({ reason: 'behind', by: 'Ines Calloway', readAt: null });
+  });
+});
+
+describe('what does not arrive', () => {
+  it('is shown with the server’s reason, and arrives at a mended address', async () => {
+    const [omer] = await ids('s2');
+    const sent = await send(letter([omer!]));
+    const failed = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    expect(failed).toMatchObject({ state: 'failed', attempts: 1 });
+    expect(failed.error).toContain('This mailbox does not exist');
+    expect((await courseMessages(course.instructor, 'NAV'))[0]).toMatchObject({ failed: 1 });
+
+    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow('not an e-mail address');
+    await retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example');
+    await dispatchMail();
+    const mended = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    expect(mended).toMatchObject({ state: 'sent', attempts: 2, email: 'omer@students.example' });
+    expect((await composeView(course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe('omer@students.example');
+    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example')).rejects.toThrow('has arrived');
+  });
+  it('says so where there is no address, and the message is there all the same', async () => {
+    const ida = await course.student('s4');
+    const sent = await send(letter([ida.enrolmentId]));
+    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('no address');
+    const home = await studentHome(ida.viewer);
+    expect(home.courses[0]!.messages[0]!.subject).toBe('About Navigation');
+  });
+  it('fails clearly where no mail server answers, and can be tried again', async () => {
+    const url = process.env.SMTP_URL;
+    process.env.SMTP_URL = 'smtp://127.0.0.1:9';
+    const sent = await send(letter(await ids('s1')));
+    const copy = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    expect(copy).toMatchObject({ state: 'failed', error: 'The mail server could not be reached.' });
+    process.env.SMTP_URL = url;
+    await retryMail(course.instructor, 'NAV', copy.recipientId, copy.email!);
+    await dispatchMail();
+    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('sent');
+  });
+});
+
+describe('a stop in the middle of sending', () => {
+  it('delivers once, whether the mail server had it already or not', async () => {
+    const sent = await send(letter(await ids('s1', 's3')));
+    const before = kept().sort();
+    // As a kill leaves it: one had been accepted, of the other nothing had been said yet.
+    await test.db.orm.update(recipients).set({ mailState: 'sending', sentAt: null }).where(eq(recipients.messageId, sent.messageId));
+    const [first] = await test.db.orm.select().from(recipients).where(eq(recipients.messageId, sent.messageId));
+    const [message] = await test.db.orm.select().from(messages).where(eq(messages.id, sent.messageId));
+    const { unlinkSync } = await import('node:fs');
+    unlinkSync(join(folder(), `${first!.id}.${message!.key}@ready-lantern.example.eml`));
+    await recoverMail();
+    await dispatchMail();
+    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state)).toEqual(['sent', 'sent']);
+    expect(kept().sort()).toEqual(before);
+  });
+  it('the stand-in keeps one of two with the same id', async () => {
+    const sent = await send(letter(await ids('s1')));
+    const before = kept().length;
+    await test.db.orm.update(recipients).set({ mailState: 'queued' }).where(eq(recipients.messageId, sent.messageId));
+    await dispatchMail();
+    expect(kept().length).toBe(before);
+  });
+});
+
+describe('refusals', () => {
+  const refused = (input: SendInput) => sendMessage(course.instructor, 'NAV', input);
+  it.each<[string, Partial<SendInput>, RegExp]>([
+    ['nobody', { recipients: [] }, /nobody to write to/],
+    ['an unknown field', { body: 'x\n{nickname}' }, /Message, line 2: There is no merge field “nickname”/],
+    ['a field that is empty and has no fallback', { body: '{what is missing}' }, /“what is missing” is empty for Łucja Wójcik/],
+    ['an empty subject', { subject: ' ' }, /subject is empty/],
+    ['a subject of two lines', { subject: 'a\nBcc: x@y' }, /one line/],
+    ['an empty message', { body: '\n ' }, /message is empty/],
+    ['a message of a megabyte', { body: 'x'.repeat(1_000_000) }, /longer than 20,000 characters/],
+  ])('%s', async (_name, over, reason) => {
+    const before = (await test.db.orm.select().from(messages)).length;
+    const input = letter(await ids('s1'), over);
+    await expect(refused(input)).rejects.toThrow(reason);
+    expect((await test.db.orm.select().from(messages)).length).toBe(before);
+  });
+  it('a plan in the past, without steps, or with another course’s work', async () => {
+    const [lucja] = await ids('s1');
+    const withPlan = (plan: SendInput['recipients'][number]['plan']) => refused(letter([], { recipients: [{ enrolmentId: lucja!, plan }] }));
+    await expect(withPlan([{ ...step, on: '2026-10-27' }])).rejects.toThrow('In the plan for Łucja Wójcik, “Fixing in four pages” lies in the past');
+    await expect(withPlan([])).rejects.toThrow('has no step');
+    await expect(withPlan([{ ...step, activityId: 99_999 }])).rejects.toThrow('not an activity of this course');
+  });
+  it('somebody who left, who is not in the course, or twice', async () => {
+    await expect(refused(letter(await ids('s5')))).rejects.toThrow('Gone Away is no longer active');
+    await expect(refused(letter([999_999]))).rejects.toThrow('not in this course');
+    const [a] = await ids('s1');
+    await expect(refused(letter([a!, a!]))).rejects.toThrow('twice');
+  });
+  it('another instructor, and a student', async () => {
+    const { viewer } = await course.student('s1');
+    const input = letter(await ids('s1'));
+    await expect(sendMessage(course.stranger, 'NAV', input)).rejects.toThrow('no such course');
+    await expect(sendMessage(viewer, 'NAV', input)).rejects.toThrow('may not');
+    await expect(composeView(course.stranger, 'NAV', [])).rejects.toThrow('no such course');
+    await expect(courseMessages(viewer, 'NAV')).rejects.toThrow('may not');
+  });
+});
+
+describe('plans', () => {
+  it('are proposed from what is missing, with resources of weak outcomes', async () => {
+    const [omer] = await ids('s2');
+    const { recipients: people, sharedReason } = await composeView(course.instructor, 'NAV', [omer!]);
+    const titles = people[0]!.plan.map((s) => s.title);
+    expect(titles).toEqual(expect.arrayContaining(['Chart exercise 2', 'Chart exercise 3', 'Tides quiz']));
+    expect(people[0]!.plan.every((s) => s.on > '2026-10-28')).toBe(true);
+    expect(sharedReason).toBe('not seen');
+  });
+  it('reach the student, who ticks off and takes back; the instructor sees it', async () => {
+    const bo = await course.student('s3');
+    await send(letter([], { recipients: [{ enrolmentId: bo.enrolmentId, plan: [step, { ...step, title: 'Second', on: '2026-10-30' }] }] }));
+    const home = await studentHome(bo.viewer);
+    const [plan] = home.courses[0]!.plans;
+    expect(plan!.steps.map((s) => s.title)).toEqual(['Fixing in four pages', 'Second']);
+    expect(home.courses[0]!.messages[0]!.body).toContain('next: Fixing in four pages.');
+    const ticked = async () => (await coursePlans(course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null).length;
+    await tickStep(bo.viewer, plan!.steps[0]!.id, true);
+    expect(await ticked()).toBe(1);
+    await tickStep(bo.viewer, plan!.steps[0]!.id, false);
+    expect(await ticked()).toBe(0);
+
+    const lucja = await course.student('s1');
+    await expect(tickStep(lucja.viewer, plan!.steps[0]!.id, true)).rejects.toThrow('no such step in your plans');
+    await expect(tickStep(course.instructor, plan!.steps[0]!.id, true)).rejects.toThrow('may not');
+  });
+});
+
+describe('a student', () => {
+  it('sees their own and nothing of the class', async () => {
+    const lucja = await course.student('s1');
+    const home = await studentHome(lucja.viewer);
+    expect(home.givenName).toBe('Łucja');
+    expect(JSON.stringify(home)).not.toMatch(/Yıldız|Ömer|Bo Li/);
+    expect(home.courses[0]!.weeks.every((w) => w.classMedianMinutes == null && w.classStanding == null)).toBe(true);
+    expect(home.courses[0]!.standing).toBeCloseTo(0.6 * (100 * 51 / 60) + 0.4 * 90, 9);
+  });
+  it('reads their own messages once, and nobody else’s', async () => {
+    const lucja = await course.student('s1');
+    const bo = await course.student('s3');
+    const [message] = (await studentHome(lucja.viewer)).courses[0]!.messages;
+    await expect(markRead(bo.viewer, message!.recipientId)).rejects.toThrow('no such message');
+    await expect(mailFile(bo.viewer, message!.recipientId)).rejects.toThrow('no such message');
+    await expect(mailFile(course.stranger, message!.recipientId)).rejects.toThrow('no such message');
+    expect((await mailFile(lucja.viewer, message!.recipientId)).bytes.length).toBeGreaterThan(100);
+    await markRead(lucja.viewer, message!.recipientId);
+    const first = (await studentHome(lucja.viewer)).courses[0]!.messages[0]!.readAt;
+    expect(first).not.toBeNull();
+  });
+  it('is told what is open: missing and soon due', async () => {
+    const omer = await course.student('s2');
+    const open = (await studentHome(omer.viewer)).courses[0]!.open;
+    expect(open.map((w) => [w.title, w.status])).toEqual([
+      ['Chart exercise 2', 'missing'],
+      ['Chart exercise 3', 'missing'],
+      ['Tides quiz', 'missing'],
+    ]);
+  });
+  it('has no home if they teach', async () => {
+    await expect(studentHome(course.instructor)).rejects.toThrow('may not');
+  });
+});

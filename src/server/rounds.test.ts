@@ -1,0 +1,154 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { smallCourse, type SmallCourse } from '../../tests/support/course';
+import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
+import { briefView } from './brief';
+import { putOff, markSeen, undoMark } from './marks';
+import { roundsView } from './rounds';
+import { courseSettings, saveSettings, settingsSchema } from './settings';
+import { addToTray, removeFromTray, tray } from './tray';
+import { trayCsv } from './trayExport';
+import { requireTaught } from './viewer';
+
+let test: TestDatabase;
+let course: SmallCourse;
+beforeAll(async () => {
+  test = await testDatabase();
+  course = await smallCourse(test.db);
+});
+afterAll(() => test.close());
+
+const rounds = (asked: { filter?: string; student?: number } = {}) => roundsView(course.instructor, 'NAV', asked);
+const idOf = async (external: string) => (await course.student(external)).enrolmentId;
+
+describe('the queue', () => {
+  it('holds who needs something, with reasons as sentences', async () => {
+    const view = await rounds();
+    expect(view.students).toBe(4);
+    const [first] = view.rows;
+    expect(first).toMatchObject({ name: 'Ömer Yıldız', level: 'act', section: 'Monday' });
+    expect(first!.reasons.map((r) => r.kind)).toEqual(['not seen', 'behind', 'low time']);
+    expect(first!.reasons[0]!.head).toBe('No login for 12 teaching days.');
+    expect(first!.reasons[1]!.rest).toBe('Chart exercise 2, Chart exercise 3, Tides quiz.');
+    expect(view.brief?.student.name).toBe('Ömer Yıldız');
+    expect(view.brief?.weeks.filter((w) => w.own != null)).toHaveLength(5);
+    expect(view.ribbon).toHaveLength(15);
+  });
+  it('filters by reason, and falls back on what it knows for nonsense', async () => {
+    expect((await rounds({ filter: 'behind' })).rows.map((r) => r.name)).toEqual(['Ömer Yıldız']);
+    expect((await rounds({ filter: 'everyone' })).rows).toHaveLength(4);
+    expect((await rounds({ filter: 'nonsense', student: 999_999 })).filter).toBe('all');
+  });
+  it('remembers where the instructor was, on any device', async () => {
+    const bo = await idOf('s3');
+    await rounds({ filter: 'everyone', student: bo });
+    expect(await rounds()).toMatchObject({ filter: 'everyone', selected: bo });
+    await rounds({ filter: 'all' });
+    expect((await rounds()).filter).toBe('all');
+  });
+});
+
+describe('answers', () => {
+  it('put off takes out of the queue until the day, and can be taken back', async () => {
+    const omer = await idOf('s2');
+    const mark = await putOff(course.instructor, 'NAV', omer, '2026-11-02');
+    const after = await rounds({ filter: 'all' });
+    expect(after.rows.map((r) => r.enrolmentId)).not.toContain(omer);
+    expect(after).toMatchObject({ nextReturn: '2026-11-02' });
+    expect((await rounds({ filter: 'answered' })).rows[0]!.mark).toMatchObject({ action: 'put off', by: 'Ines Calloway' });
+    await undoMark(course.instructor, 'NAV', mark);
+    expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+  });
+  it('come back when their day has come', async () => {
+    const omer = await idOf('s2');
+    const mark = await putOff(course.instructor, 'NAV', omer, '2026-10-30');
+    const fixed = process.env.LANTERN_NOW;
+    process.env.LANTERN_NOW = '2026-10-30T09:00:00Z';
+    expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+    process.env.LANTERN_NOW = fixed;
+    await undoMark(course.instructor, 'NAV', mark);
+  });
+  it('seen needs a reason, and stands in the brief', async () => {
+    const omer = await idOf('s2');
+    expect(() => markSeen(course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
+    const mark = await markSeen(course.instructor, 'NAV', omer, 'Talked after class');
+    const brief = await briefView(course.instructor, 'NAV', omer);
+    expect(brief.marks[0]).toMatchObject({ action: 'seen', reason: 'Talked after class', by: 'Ines Calloway' });
+    await undoMark(course.instructor, 'NAV', mark);
+  });
+  it('refuses a day that is not after today, or years away', async () => {
+    const omer = await idOf('s2');
+    await expect(putOff(course.instructor, 'NAV', omer, '2026-10-28')).rejects.toThrow('after today');
+    await expect(putOff(course.instructor, 'NAV', omer, '2029-01-01')).rejects.toThrow('within');
+  });
+});
+
+describe('the tray', () => {
+  it('keeps the first reason, and exports who is in it', async () => {
+    const [a, b] = [await idOf('s1'), await idOf('s2')];
+    await addToTray(course.instructor, 'NAV', [a, b], 'behind');
+    await addToTray(course.instructor, 'NAV', [b], 'not seen');
+    const row = await requireTaught(course.instructor, 'NAV');
+    expect(await tray(course.instructor, row)).toEqual([
+      { enrolmentId: a, reason: 'behind' },
+      { enrolmentId: b, reason: 'behind' },
+    ]);
+    expect(await trayCsv(course.instructor, 'NAV')).toContain('Yıldız,Ömer,Monday,omer@gone.students.example,behind,');
+    await removeFromTray(course.instructor, 'NAV', [a]);
+    expect(await tray(course.instructor, row)).toHaveLength(1);
+    await removeFromTray(course.instructor, 'NAV', null);
+    expect(await tray(course.instructor, row)).toEqual([]);
+  });
+  it('refuses somebody who is not in the course', async () => {
+    await expect(addToTray(course.instructor, 'NAV', [999_999], 'x')).rejects.toThrow('not in this course');
+  });
+});
+
+describe('who may', () => {
+  it('another instructor and a student may neither look nor change', async () => {
+    const omer = await idOf('s2');
+    const { viewer } = await course.student('s1');
+    for (const who of [course.stranger, viewer]) {
+      await expect(roundsView(who, 'NAV', {})).rejects.toThrow(/may not|no such/);
+      await expect(briefView(who, 'NAV', omer)).rejects.toThrow(/may not|no such/);
+      await expect(putOff(who, 'NAV', omer, '2026-11-02')).rejects.toThrow(/may not|no such/);
+      await expect(addToTray(who, 'NAV', [omer], 'x')).rejects.toThrow(/may not|no such/);
+      await expect(trayCsv(who, 'NAV')).rejects.toThrow(/may not|no such/);
+      await expect(courseSettings(who, 'NAV')).rejects.toThrow(/may not|no such/);
+    }
+  });
+  it('an instructor’s own course does not open the students of another', async () => {
+    await expect(briefView(course.stranger, 'OTHER', await idOf('s2'))).rejects.toThrow('no such student');
+  });
+});
+
+describe('thresholds', () => {
+  it('decide at once who comes up', async () => {
+    const before = await courseSettings(course.instructor, 'NAV');
+    const strict = { ...before, indicators: { ...before.indicators, lowStanding: { watch: 90, act: 89, leastWorks: 1 } } };
+    await saveSettings(course.instructor, 'NAV', strict);
+    expect((await rounds({ filter: 'low standing' })).rows.length).toBeGreaterThan(2);
+    await saveSettings(course.instructor, 'NAV', before);
+    // Back inside once: the flags stay until a second evaluation on another day.
+    expect((await rounds({ filter: 'low standing' })).rows.some((r) => r.reasons.some((x) => x.insideSince))).toBe(true);
+  });
+  it('move time on task with the session limit', async () => {
+    const before = await courseSettings(course.instructor, 'NAV');
+    const minutes = async () => (await briefView(course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
+    const usual = await minutes();
+    await saveSettings(course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
+    expect(await minutes()).toBeGreaterThanOrEqual(usual);
+    await saveSettings(course.instructor, 'NAV', before);
+    expect(await minutes()).toBeCloseTo(usual, 9);
+  });
+  it('are refused where act is less severe than watch, or out of range', () => {
+    const settings = (behind: { watch: number; act: number }, sessionGapMinutes = 30) => ({
+      sessionGapMinutes,
+      indicators: { ...DEFAULT_INDICATORS, behind },
+    });
+    expect(settingsSchema.isValidSync(settings({ watch: 2, act: 3 }))).toBe(true);
+    expect(() => settingsSchema.validateSync(settings({ watch: 4, act: 3 }))).toThrow('Behind, act must not be under watch');
+    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, 4))).toThrow('at least 5');
+    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow('must be a number');
+  });
+});
