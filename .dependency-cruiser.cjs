@@ -14,7 +14,8 @@ module.exports = {
     only('core-imports-core', layer('core'), [layer('core')]),
     {
       name: 'core-is-pure',
-      comment: 'The computation knows dates, statistics and format parsers, and nothing of the outside world.',
+      comment:
+        'The computation knows dates, statistics and format parsers, and nothing of the outside world.',
       severity: 'error',
       from: { path: layer('core'), pathNot: '\\.test\\.ts$' },
       to: {
@@ -28,13 +29,21 @@ module.exports = {
     only('app-imports', layer('app'), [layer('app'), layer('ui'), layer('server'), layer('core')]),
     only('demo-imports', layer('demo'), [layer('demo'), layer('server'), layer('data'), layer('core')]),
     only('cli-imports', layer('cli'), [layer('cli'), layer('server'), layer('data'), layer('core')]),
-    { name: 'not-to-tests', severity: 'error', from: { pathNot: '\\.test\\.tsx?$' }, to: { path: '\\.test\\.tsx?$' } },
+    {
+      name: 'not-to-tests',
+      severity: 'error',
+      from: { pathNot: '\\.test\\.tsx?$' },
+      to: { path: '\\.test\\.tsx?$' },
+    },
     { name: 'not-to-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
   },
 };

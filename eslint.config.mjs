@@ -39,7 +39,11 @@ export default tseslint.config(
     rules: {
       'no-restricted-properties': [
         'error',
-        { object: 'Date', property: 'now', message: 'Ask server/clock, so that LANTERN_NOW holds everywhere.' },
+        {
+          object: 'Date',
+          property: 'now',
+          message: 'Ask server/clock, so that LANTERN_NOW holds everywhere.',
+        },
       ],
     },
   },

@@ -18,7 +18,8 @@ export function newest(paths) {
     const full = join(root, path);
     if (!existsSync(full)) continue;
     const info = statSync(full);
-    if (info.isDirectory()) latest = Math.max(latest, newest(readdirSync(full).map((name) => join(path, name))));
+    if (info.isDirectory())
+      latest = Math.max(latest, newest(readdirSync(full).map((name) => join(path, name))));
     else latest = Math.max(latest, info.mtimeMs);
   }
   return latest;
@@ -38,7 +39,9 @@ export function build() {
   const sources = ['src', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'];
   if (existsSync(mark) && statSync(mark).mtimeMs >= newest(sources)) return;
   console.log('Building …');
-  must(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], { NEXT_TELEMETRY_DISABLED: '1' });
+  must(process.execPath, [join(root, 'node_modules/next/dist/bin/next'), 'build'], {
+    NEXT_TELEMETRY_DISABLED: '1',
+  });
 }
 
 /** Starts a long-running part; its output is shown unless it is piped. */

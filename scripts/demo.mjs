@@ -51,7 +51,9 @@ function stop(code) {
   stopping = true;
   for (const child of children) child.kill('SIGTERM');
   setTimeout(() => process.exit(code), 1500).unref();
-  Promise.all(children.map((c) => (c.exitCode == null ? once(c, 'exit') : null))).then(() => process.exit(code));
+  Promise.all(children.map((c) => (c.exitCode == null ? once(c, 'exit') : null))).then(() =>
+    process.exit(code),
+  );
 }
 process.on('SIGINT', () => stop(0));
 process.on('SIGTERM', () => stop(0));

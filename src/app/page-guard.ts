@@ -8,10 +8,10 @@ import { requireViewer, type Viewer } from '@/server/viewer';
  * Runs a page's use case for whoever is signed in. Signed out goes to the sign-in; what is not the viewer's and what
  * does not exist look alike.
  */
-export async function page<T>(useCase: (viewer: Viewer) => Promise<T>): Promise<T> {
+export async function page<T>(task: (viewer: Viewer) => Promise<T>): Promise<T> {
   await connection();
   try {
-    return await useCase(await requireViewer(await headers()));
+    return await task(await requireViewer(await headers()));
   } catch (error) {
     if (!(error instanceof UseCaseError)) throw error;
     if (error.refusal === 'signed out') redirect('/sign-in');

@@ -9,13 +9,21 @@ const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'));
 
 /** Runs the real command, as a user does. */
 function lantern(args: string[], input = '') {
-  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], { input, encoding: 'utf8' });
+  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+    input,
+    encoding: 'utf8',
+  });
   return { out: done.stdout, err: done.stderr, code: done.status };
 }
-const lines = (text: string) => text.trim().split('\n').map((l) => JSON.parse(l) as Record<string, unknown>);
+const lines = (text: string) =>
+  text
+    .trim()
+    .split('\n')
+    .map((l) => JSON.parse(l) as Record<string, unknown>);
 
 describe('lantern sessions', () => {
-  const events = 'student,at,event_id,kind,duration_s\nb,2026-10-25T00:30:00Z,1,view,\nb,2026-10-25T01:00:00Z,2,view,\nb,2026-10-25T01:30:01+00:00,3,view,\na,2026-10-25T02:00:00+01:00,4,login,\nb,2026-10-25T00:30:00Z,1,view,\n';
+  const events =
+    'student,at,event_id,kind,duration_s\nb,2026-10-25T00:30:00Z,1,view,\nb,2026-10-25T01:00:00Z,2,view,\nb,2026-10-25T01:30:01+00:00,3,view,\na,2026-10-25T02:00:00+01:00,4,login,\nb,2026-10-25T00:30:00Z,1,view,\n';
   it('cuts strictly over the limit, drops duplicates and orders by student and start', () => {
     expect(lantern(['sessions', '--events', '-', '--last', 'zero'], events)).toEqual({
       out: 'student,start,end,seconds,events\na,2026-10-25T01:00:00Z,2026-10-25T01:00:00Z,0,1\nb,2026-10-25T00:30:00Z,2026-10-25T01:00:00Z,1800,2\nb,2026-10-25T01:30:01Z,2026-10-25T01:30:01Z,0,1\n',
@@ -32,15 +40,24 @@ describe('lantern sessions', () => {
   });
   it('gives the last event its typical dwell unless told otherwise', () => {
     const steady = `student,at\n${Array.from({ length: 6 }, (_, i) => `a,2026-10-01T10:0${i}:00Z`).join('\n')}\n`;
-    expect(lantern(['sessions', '--events', '-'], steady).out).toContain('a,2026-10-01T10:00:00Z,2026-10-01T10:06:00Z,360,6');
+    expect(lantern(['sessions', '--events', '-'], steady).out).toContain(
+      'a,2026-10-01T10:00:00Z,2026-10-01T10:06:00Z,360,6',
+    );
   });
 });
 
 describe('lantern trend', () => {
   it('agrees with R on a series with ties and a missing week', () => {
-    const expected = truth<{ ols: { Estimate: number }[]; theilSenSlope: number; mannKendall: { S: number; p: number }; tauB: number }>('trend-grades8');
+    const expected = truth<{
+      ols: { Estimate: number }[];
+      theilSenSlope: number;
+      mannKendall: { S: number; p: number };
+      tauB: number;
+    }>('trend-grades8');
     const start = Date.parse('2026-09-01T00:00:00Z');
-    const body = rows('grades8.csv').map(([week, grade]) => `s,${new Date(start + week! * 7 * 86_400_000).toISOString()},${grade}`);
+    const body = rows('grades8.csv').map(
+      ([week, grade]) => `s,${new Date(start + week! * 7 * 86_400_000).toISOString()},${grade}`,
+    );
     const [one] = lines(lantern(['trend', '--scores', '-'], `student,at,percent\n${body.join('\n')}\n`).out);
     expect(one).toMatchObject({ student: 's', n: 8, mann_kendall: { s: expected.mannKendall.S } });
     expect(one!.theil_sen_per_week).toBeCloseTo(expected.theilSenSlope, 9);
@@ -68,11 +85,26 @@ describe('lantern grades', () => {
       { id: 'd2', category: 'd', points: 50, due: null },
     ],
     scores: [
-      { student: 's', activity: 'c1', points: 4, excused: false, submitted: '2026-09-30T00:00:00Z', returned: '2026-10-02T00:00:00Z' },
-      { student: 's', activity: 'c2', points: 15, excused: false, submitted: '2026-10-09T00:00:00Z', returned: '2026-10-12T00:00:00Z' },
+      {
+        student: 's',
+        activity: 'c1',
+        points: 4,
+        excused: false,
+        submitted: '2026-09-30T00:00:00Z',
+        returned: '2026-10-02T00:00:00Z',
+      },
+      {
+        student: 's',
+        activity: 'c2',
+        points: 15,
+        excused: false,
+        submitted: '2026-10-09T00:00:00Z',
+        returned: '2026-10-12T00:00:00Z',
+      },
     ],
   };
-  const run = (data: unknown, ...args: string[]) => lantern(['grades', '--gradebook', '-', ...args], JSON.stringify(data));
+  const run = (data: unknown, ...args: string[]) =>
+    lantern(['grades', '--gradebook', '-', ...args], JSON.stringify(data));
   it('follows the rules as of the instant', () => {
     // By hand: c1 is 40 %, c2 75 %; the lower is dropped. Open: d1 and d2, 100 points of category d.
     expect(lines(run(book, '--as-of', '2026-10-20T00:00:00Z').out)).toEqual([
@@ -84,12 +116,18 @@ describe('lantern grades', () => {
     ]);
   });
   it('names what is wrong by its path', () => {
-    const bad = run({ ...book, policy: { missing: 'maybe' }, scores: [{ ...book.scores[0], submitted: 'soon' }] });
+    const bad = run({
+      ...book,
+      policy: { missing: 'maybe' },
+      scores: [{ ...book.scores[0], submitted: 'soon' }],
+    });
     expect(bad.code).toBe(2);
     expect(bad.out).toBe('');
     expect(bad.err).toMatch(/policy\.missing/);
     expect(bad.err).toMatch(/scores\[0\]\.submitted: “soon”/);
-    expect(run({ ...book, scores: [{ ...book.scores[0], activity: 'x9' }] }).err).toMatch(/scores\[0\]\.activity: there is no “x9”/);
+    expect(run({ ...book, scores: [{ ...book.scores[0], activity: 'x9' }] }).err).toMatch(
+      /scores\[0\]\.activity: there is no “x9”/,
+    );
   });
 });
 
@@ -102,8 +140,18 @@ describe('bad input', () => {
     ['a file that is not there', ['trend', '--scores', '/nowhere/x.csv'], '', /cannot be read/],
     ['an empty file', ['trend', '--scores', '-'], '', /empty/],
     ['a missing column', ['trend', '--scores', '-'], 'student,at\n', /line 1.*percent/],
-    ['an instant without zone', ['sessions', '--events', '-'], 'student,at\na,2026-10-01T10:00:00\n', /line 2, at: .*zone/],
-    ['text for a number', ['trend', '--scores', '-'], 'student,at,percent\na,2026-10-01T10:00:00Z,good\n', /line 2, percent/],
+    [
+      'an instant without zone',
+      ['sessions', '--events', '-'],
+      'student,at\na,2026-10-01T10:00:00\n',
+      /line 2, at: .*zone/,
+    ],
+    [
+      'text for a number',
+      ['trend', '--scores', '-'],
+      'student,at,percent\na,2026-10-01T10:00:00Z,good\n',
+      /line 2, percent/,
+    ],
   ])('%s ends with 2 and a clear word', (_name, args, input, message) => {
     const { out, err, code } = lantern(args, input);
     expect([out, code]).toEqual(['', 2]);

@@ -25,9 +25,20 @@ const names = async () => {
 
 describe('copying', () => {
   it('brings any text through as it was', async () => {
-    const odd = ['plain', 'with "quotes"', 'comma, and\nline break', 'Łucja Ødegaard 王', "it's\\N", ' spaced '];
+    const odd = [
+      'plain',
+      'with "quotes"',
+      'comma, and\nline break',
+      'Łucja Ødegaard 王',
+      "it's\\N",
+      ' spaced ',
+    ];
     await test.db.transaction(async (tx) => {
-      await tx.copy('persons', columns, odd.map((given, i) => copyLine([`p${i}`, given, 'F', null])).join(''));
+      await tx.copy(
+        'persons',
+        columns,
+        odd.map((given, i) => copyLine([`p${i}`, given, 'F', null])).join(''),
+      );
     });
     expect(await names()).toEqual(odd);
     const [first] = await test.db.orm.select().from(persons).where(eq(persons.externalId, 'p0'));
@@ -62,7 +73,9 @@ describe.skipIf(process.env.LANTERN_TEST_SERVER)('a data folder', () => {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-held-'));
   /** Another process that opens the folder, writes a row, says so and waits. */
   const other = () =>
-    spawn(process.execPath, ['--import', 'tsx', 'tests/support/holder.ts', folder], { stdio: ['ignore', 'pipe', 'inherit'] });
+    spawn(process.execPath, ['--import', 'tsx', 'tests/support/holder.ts', folder], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
 
   it('is refused to a second process, which is told who holds it; kill -9 frees it and loses nothing acknowledged', async () => {
     const holder = other();

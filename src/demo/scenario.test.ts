@@ -12,7 +12,10 @@ const made = scenario({ now: NOW });
 
 describe('the demo course', () => {
   it('is the same from the same seed and instant', () => {
-    const digest = (s: typeof made) => createHash('sha256').update(Object.values(scenarioFiles(s)).join('')).digest('hex');
+    const digest = (s: typeof made) =>
+      createHash('sha256')
+        .update(Object.values(scenarioFiles(s)).join(''))
+        .digest('hex');
     expect(digest(scenario({ now: NOW }))).toBe(digest(made));
     expect(digest(scenario({ now: NOW, seed: 7 }))).not.toBe(digest(made));
   });
@@ -26,12 +29,15 @@ describe('the demo course', () => {
     expect(made.activities.filter((a) => a.points == null).length).toBeGreaterThan(0);
     expect(made.outcomes).toHaveLength(10);
   });
-  it.each(['2026-01-15', '2026-04-02', '2026-07-20', '2026-11-25', '2027-02-28'])('stands in week 9 on %s', (day) => {
-    const now = Date.parse(`${day}T12:00:00Z`);
-    const term = demoTerm(now);
-    expect(weekOf(term, now)).toBe(9);
-    expect(term.weeks).toBe(15);
-  });
+  it.each(['2026-01-15', '2026-04-02', '2026-07-20', '2026-11-25', '2027-02-28'])(
+    'stands in week 9 on %s',
+    (day) => {
+      const now = Date.parse(`${day}T12:00:00Z`);
+      const term = demoTerm(now);
+      expect(weekOf(term, now)).toBe(9);
+      expect(term.weeks).toBe(15);
+    },
+  );
   it('holds a change of clocks in the weeks gone by, in November', () => {
     const { term } = made;
     const lengths = Array.from({ length: 56 }, (_, d) => {
@@ -52,9 +58,13 @@ describe('the demo course', () => {
       return shares.reduce((t, s) => t + s, 0) / shares.length;
     };
     const [withdrawn] = made.students.filter((s) => s.roster.status === 'withdrawn');
-    expect(eventsOf(withdrawn!.roster.id).every((e) => e.at < startOfDay(withdrawn!.roster.left!, made.term.zone))).toBe(true);
+    expect(
+      eventsOf(withdrawn!.roster.id).every((e) => e.at < startOfDay(withdrawn!.roster.left!, made.term.zone)),
+    ).toBe(true);
     const [late] = by('late joiner');
-    expect(eventsOf(late!.roster.id)[0]!.at).toBeGreaterThanOrEqual(startOfDay(late!.roster.joined!, made.term.zone));
+    expect(eventsOf(late!.roster.id)[0]!.at).toBeGreaterThanOrEqual(
+      startOfDay(late!.roster.joined!, made.term.zone),
+    );
     const [strong] = by('strong and stopped');
     expect(mean(strong!.roster.id)).toBeGreaterThan(0.8);
     expect(NOW - eventsOf(strong!.roster.id).at(-1)!.at).toBeGreaterThan(8 * 24 * HOUR_MS);
@@ -67,15 +77,21 @@ describe('the demo course', () => {
     expect(names.some((n) => /[^\u0000-\u007f]/.test(n))).toBe(true);
     expect(Math.min(...names.map((n) => n.length))).toBeLessThanOrEqual(6);
     expect(Math.max(...names.map((n) => n.length))).toBeGreaterThan(30);
-    const exam = made.gradebook.filter((g) => g.activity === 'exam-middle' && g.points != null).map((g) => g.points!);
+    const exam = made.gradebook
+      .filter((g) => g.activity === 'exam-middle' && g.points != null)
+      .map((g) => g.points!);
     expect(exam.reduce((t, p) => t + p, 0) / exam.length).toBeLessThan(65);
     expect(isBreak(made.term, addDays(made.term.start, 45))).toBe(true);
   });
   it('never hands in before being there, nor grades what was not handed in', () => {
     for (const g of made.gradebook) {
-      if (g.points != null) expect(g.submitted != null && g.graded! > g.submitted && g.returned! >= g.graded!).toBe(true);
+      if (g.points != null)
+        expect(g.submitted != null && g.graded! > g.submitted && g.returned! >= g.graded!).toBe(true);
     }
-    const submits = new Set(made.events.filter((e) => e.kind === 'submit').map((e) => `${e.student} ${e.activity} ${e.at}`));
-    for (const g of made.gradebook) if (g.submitted != null) expect(submits).toContain(`${g.student} ${g.activity} ${g.submitted}`);
+    const submits = new Set(
+      made.events.filter((e) => e.kind === 'submit').map((e) => `${e.student} ${e.activity} ${e.at}`),
+    );
+    for (const g of made.gradebook)
+      if (g.submitted != null) expect(submits).toContain(`${g.student} ${g.activity} ${g.submitted}`);
   });
 });

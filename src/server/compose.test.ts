@@ -35,7 +35,8 @@ afterAll(async () => {
   await test.close();
 });
 
-const ids = (...external: string[]) => Promise.all(external.map(async (e) => (await course.student(e)).enrolmentId));
+const ids = (...external: string[]) =>
+  Promise.all(external.map(async (e) => (await course.student(e)).enrolmentId));
 const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInput => ({
   key: randomUUID(),
   subject: 'About {course}',
@@ -77,12 +78,18 @@ describe('sending', () => {
   it('never sends the same composition twice: double click, and again later', async () => {
     const before = kept().length;
     const input = letter(await ids('s1', 's3'));
-    const both = await Promise.all([sendMessage(course.instructor, 'NAV', input), sendMessage(course.instructor, 'NAV', input)]);
+    const both = await Promise.all([
+      sendMessage(course.instructor, 'NAV', input),
+      sendMessage(course.instructor, 'NAV', input),
+    ]);
     await dispatchMail();
     const later = await send(input);
     expect(new Set([...both, later].map((s) => s.messageId)).size).toBe(1);
     expect([...both, later].filter((s) => !s.again)).toHaveLength(1);
-    const copies = await test.db.orm.select().from(recipients).where(eq(recipients.messageId, later.messageId));
+    const copies = await test.db.orm
+      .select()
+      .from(recipients)
+      .where(eq(recipients.messageId, later.messageId));
     expect(copies).toHaveLength(2);
     expect(kept().length).toBe(before + 2);
   });
@@ -91,7 +98,9 @@ describe('sending', () => {
     const [omer] = await ids('s2');
     expect((await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
     await send(letter([omer!]));
-    expect((await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId)).not.toContain(omer);
+    expect(
+      (await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId),
+    ).not.toContain(omer);
     const brief = await briefView(course.instructor, 'NAV', omer!);
     expect(brief.sent[0]).toMatchObject({ reason: 'behind', by: 'Ines Calloway', readAt: null });
   });
@@ -106,13 +115,19 @@ describe('what does not arrive', () => {
     expect(failed.error).toContain('This mailbox does not exist');
     expect((await courseMessages(course.instructor, 'NAV'))[0]).toMatchObject({ failed: 1 });
 
-    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow('not an e-mail address');
+    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow(
+      'not an e-mail address',
+    );
     await retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example');
     await dispatchMail();
     const mended = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(mended).toMatchObject({ state: 'sent', attempts: 2, email: 'omer@students.example' });
-    expect((await composeView(course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe('omer@students.example');
-    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example')).rejects.toThrow('has arrived');
+    expect((await composeView(course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe(
+      'omer@students.example',
+    );
+    await expect(
+      retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example'),
+    ).rejects.toThrow('has arrived');
   });
   it('says so where there is no address, and the message is there all the same', async () => {
     const ida = await course.student('s4');
@@ -139,20 +154,32 @@ describe('a stop in the middle of sending', () => {
     const sent = await send(letter(await ids('s1', 's3')));
     const before = kept().sort();
     // As a kill leaves it: one had been accepted, of the other nothing had been said yet.
-    await test.db.orm.update(recipients).set({ mailState: 'sending', sentAt: null }).where(eq(recipients.messageId, sent.messageId));
-    const [first] = await test.db.orm.select().from(recipients).where(eq(recipients.messageId, sent.messageId));
+    await test.db.orm
+      .update(recipients)
+      .set({ mailState: 'sending', sentAt: null })
+      .where(eq(recipients.messageId, sent.messageId));
+    const [first] = await test.db.orm
+      .select()
+      .from(recipients)
+      .where(eq(recipients.messageId, sent.messageId));
     const [message] = await test.db.orm.select().from(messages).where(eq(messages.id, sent.messageId));
     const { unlinkSync } = await import('node:fs');
     unlinkSync(join(folder(), `${first!.id}.${message!.key}@ready-lantern.example.eml`));
     await recoverMail();
     await dispatchMail();
-    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state)).toEqual(['sent', 'sent']);
+    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state)).toEqual([
+      'sent',
+      'sent',
+    ]);
     expect(kept().sort()).toEqual(before);
   });
   it('the stand-in keeps one of two with the same id', async () => {
     const sent = await send(letter(await ids('s1')));
     const before = kept().length;
-    await test.db.orm.update(recipients).set({ mailState: 'queued' }).where(eq(recipients.messageId, sent.messageId));
+    await test.db.orm
+      .update(recipients)
+      .set({ mailState: 'queued' })
+      .where(eq(recipients.messageId, sent.messageId));
     await dispatchMail();
     expect(kept().length).toBe(before);
   });
@@ -163,7 +190,11 @@ describe('refusals', () => {
   it.each<[string, Partial<SendInput>, RegExp]>([
     ['nobody', { recipients: [] }, /nobody to write to/],
     ['an unknown field', { body: 'x\n{nickname}' }, /Message, line 2: There is no merge field “nickname”/],
-    ['a field that is empty and has no fallback', { body: '{what is missing}' }, /“what is missing” is empty for Łucja Wójcik/],
+    [
+      'a field that is empty and has no fallback',
+      { body: '{what is missing}' },
+      /“what is missing” is empty for Łucja Wójcik/,
+    ],
     ['an empty subject', { subject: ' ' }, /subject is empty/],
     ['a subject of two lines', { subject: 'a\nBcc: x@y' }, /one line/],
     ['an empty message', { body: '\n ' }, /message is empty/],
@@ -176,10 +207,15 @@ describe('refusals', () => {
   });
   it('a plan in the past, without steps, or with another course’s work', async () => {
     const [lucja] = await ids('s1');
-    const withPlan = (plan: SendInput['recipients'][number]['plan']) => refused(letter([], { recipients: [{ enrolmentId: lucja!, plan }] }));
-    await expect(withPlan([{ ...step, on: '2026-10-27' }])).rejects.toThrow('In the plan for Łucja Wójcik, “Fixing in four pages” lies in the past');
+    const withPlan = (plan: SendInput['recipients'][number]['plan']) =>
+      refused(letter([], { recipients: [{ enrolmentId: lucja!, plan }] }));
+    await expect(withPlan([{ ...step, on: '2026-10-27' }])).rejects.toThrow(
+      'In the plan for Łucja Wójcik, “Fixing in four pages” lies in the past',
+    );
     await expect(withPlan([])).rejects.toThrow('has no step');
-    await expect(withPlan([{ ...step, activityId: 99_999 }])).rejects.toThrow('not an activity of this course');
+    await expect(withPlan([{ ...step, activityId: 99_999 }])).rejects.toThrow(
+      'not an activity of this course',
+    );
   });
   it('somebody who left, who is not in the course, or twice', async () => {
     await expect(refused(letter(await ids('s5')))).rejects.toThrow('Gone Away is no longer active');
@@ -208,19 +244,28 @@ describe('plans', () => {
   });
   it('reach the student, who ticks off and takes back; the instructor sees it', async () => {
     const bo = await course.student('s3');
-    await send(letter([], { recipients: [{ enrolmentId: bo.enrolmentId, plan: [step, { ...step, title: 'Second', on: '2026-10-30' }] }] }));
+    await send(
+      letter([], {
+        recipients: [
+          { enrolmentId: bo.enrolmentId, plan: [step, { ...step, title: 'Second', on: '2026-10-30' }] },
+        ],
+      }),
+    );
     const home = await studentHome(bo.viewer);
     const [plan] = home.courses[0]!.plans;
     expect(plan!.steps.map((s) => s.title)).toEqual(['Fixing in four pages', 'Second']);
     expect(home.courses[0]!.messages[0]!.body).toContain('next: Fixing in four pages.');
-    const ticked = async () => (await coursePlans(course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null).length;
+    const ticked = async () =>
+      (await coursePlans(course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null).length;
     await tickStep(bo.viewer, plan!.steps[0]!.id, true);
     expect(await ticked()).toBe(1);
     await tickStep(bo.viewer, plan!.steps[0]!.id, false);
     expect(await ticked()).toBe(0);
 
     const lucja = await course.student('s1');
-    await expect(tickStep(lucja.viewer, plan!.steps[0]!.id, true)).rejects.toThrow('no such step in your plans');
+    await expect(tickStep(lucja.viewer, plan!.steps[0]!.id, true)).rejects.toThrow(
+      'no such step in your plans',
+    );
     await expect(tickStep(course.instructor, plan!.steps[0]!.id, true)).rejects.toThrow('may not');
   });
 });
@@ -231,8 +276,10 @@ describe('a student', () => {
     const home = await studentHome(lucja.viewer);
     expect(home.givenName).toBe('Łucja');
     expect(JSON.stringify(home)).not.toMatch(/Yıldız|Ömer|Bo Li/);
-    expect(home.courses[0]!.weeks.every((w) => w.classMedianMinutes == null && w.classStanding == null)).toBe(true);
-    expect(home.courses[0]!.standing).toBeCloseTo(0.6 * (100 * 51 / 60) + 0.4 * 90, 9);
+    expect(home.courses[0]!.weeks.every((w) => w.classMedianMinutes == null && w.classStanding == null)).toBe(
+      true,
+    );
+    expect(home.courses[0]!.standing).toBeCloseTo(0.6 * ((100 * 51) / 60) + 0.4 * 90, 9);
   });
   it('reads their own messages once, and nobody else’s', async () => {
     const lucja = await course.student('s1');

@@ -6,7 +6,14 @@ import * as yup from 'yup';
 const environment = yup.object({
   LANTERN_DATA: yup.string(),
   DATABASE_URL: yup.string().matches(/^postgres(ql)?:\/\//, 'DATABASE_URL must begin with postgres://'),
-  SMTP_URL: yup.string().matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://'),
+  SMTP_URL: yup
+    .string()
+    .matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://')
+    .test(
+      'url',
+      'SMTP_URL is not an address like smtp://127.0.0.1:25',
+      (text) => text == null || URL.canParse(text),
+    ),
   LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
   LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
   LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),

@@ -18,7 +18,8 @@ beforeAll(async () => {
 });
 afterAll(() => test.close());
 
-const rounds = (asked: { filter?: string; student?: number } = {}) => roundsView(course.instructor, 'NAV', asked);
+const rounds = (asked: { filter?: string; student?: number } = {}) =>
+  roundsView(course.instructor, 'NAV', asked);
 const idOf = async (external: string) => (await course.student(external)).enrolmentId;
 
 describe('the queue', () => {
@@ -55,7 +56,10 @@ describe('answers', () => {
     const after = await rounds({ filter: 'all' });
     expect(after.rows.map((r) => r.enrolmentId)).not.toContain(omer);
     expect(after).toMatchObject({ nextReturn: '2026-11-02' });
-    expect((await rounds({ filter: 'answered' })).rows[0]!.mark).toMatchObject({ action: 'put off', by: 'Ines Calloway' });
+    expect((await rounds({ filter: 'answered' })).rows[0]!.mark).toMatchObject({
+      action: 'put off',
+      by: 'Ines Calloway',
+    });
     await undoMark(course.instructor, 'NAV', mark);
     expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
   });
@@ -73,7 +77,11 @@ describe('answers', () => {
     expect(() => markSeen(course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
     const mark = await markSeen(course.instructor, 'NAV', omer, 'Talked after class');
     const brief = await briefView(course.instructor, 'NAV', omer);
-    expect(brief.marks[0]).toMatchObject({ action: 'seen', reason: 'Talked after class', by: 'Ines Calloway' });
+    expect(brief.marks[0]).toMatchObject({
+      action: 'seen',
+      reason: 'Talked after class',
+      by: 'Ines Calloway',
+    });
     await undoMark(course.instructor, 'NAV', mark);
   });
   it('refuses a day that is not after today, or years away', async () => {
@@ -93,7 +101,9 @@ describe('the tray', () => {
       { enrolmentId: a, reason: 'behind' },
       { enrolmentId: b, reason: 'behind' },
     ]);
-    expect(await trayCsv(course.instructor, 'NAV')).toContain('Yıldız,Ömer,Monday,omer@gone.students.example,behind,');
+    expect(await trayCsv(course.instructor, 'NAV')).toContain(
+      'Yıldız,Ömer,Monday,omer@gone.students.example,behind,',
+    );
     await removeFromTray(course.instructor, 'NAV', [a]);
     expect(await tray(course.instructor, row)).toHaveLength(1);
     await removeFromTray(course.instructor, 'NAV', null);
@@ -125,16 +135,22 @@ describe('who may', () => {
 describe('thresholds', () => {
   it('decide at once who comes up', async () => {
     const before = await courseSettings(course.instructor, 'NAV');
-    const strict = { ...before, indicators: { ...before.indicators, lowStanding: { watch: 90, act: 89, leastWorks: 1 } } };
+    const strict = {
+      ...before,
+      indicators: { ...before.indicators, lowStanding: { watch: 90, act: 89, leastWorks: 1 } },
+    };
     await saveSettings(course.instructor, 'NAV', strict);
     expect((await rounds({ filter: 'low standing' })).rows.length).toBeGreaterThan(2);
     await saveSettings(course.instructor, 'NAV', before);
     // Back inside once: the flags stay until a second evaluation on another day.
-    expect((await rounds({ filter: 'low standing' })).rows.some((r) => r.reasons.some((x) => x.insideSince))).toBe(true);
+    expect(
+      (await rounds({ filter: 'low standing' })).rows.some((r) => r.reasons.some((x) => x.insideSince)),
+    ).toBe(true);
   });
   it('move time on task with the session limit', async () => {
     const before = await courseSettings(course.instructor, 'NAV');
-    const minutes = async () => (await briefView(course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
+    const minutes = async () =>
+      (await briefView(course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
     const usual = await minutes();
     await saveSettings(course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
     expect(await minutes()).toBeGreaterThanOrEqual(usual);
@@ -147,8 +163,12 @@ describe('thresholds', () => {
       indicators: { ...DEFAULT_INDICATORS, behind },
     });
     expect(settingsSchema.isValidSync(settings({ watch: 2, act: 3 }))).toBe(true);
-    expect(() => settingsSchema.validateSync(settings({ watch: 4, act: 3 }))).toThrow('Behind, act must not be under watch');
+    expect(() => settingsSchema.validateSync(settings({ watch: 4, act: 3 }))).toThrow(
+      'Behind, act must not be under watch',
+    );
     expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, 4))).toThrow('at least 5');
-    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow('must be a number');
+    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow(
+      'must be a number',
+    );
   });
 });

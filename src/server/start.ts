@@ -1,3 +1,4 @@
+import { config } from './config';
 import { database } from './database';
 import { dispatchMail, recoverMail } from './mail/dispatch';
 
@@ -7,6 +8,7 @@ import { dispatchMail, recoverMail } from './mail/dispatch';
  */
 export async function start(): Promise<void> {
   try {
+    config();
     await database();
     await recoverMail();
     void dispatchMail();

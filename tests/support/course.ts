@@ -62,7 +62,9 @@ function events(): string {
       const start = Date.UTC(2026, 8, 28 + day, 17, i * 5);
       for (let e = 0; e < 8; e++) {
         const at = new Date(start + e * 150_000).toISOString();
-        lines.push(`${student}-${day}-${e},${student},${at},${e === 0 ? 'login' : 'view'},${e === 0 ? '' : 'r1'},`);
+        lines.push(
+          `${student}-${day}-${e},${student},${at},${e === 0 ? 'login' : 'view'},${e === 0 ? '' : 'r1'},`,
+        );
       }
     }
   });
@@ -95,7 +97,12 @@ export async function smallCourse(db: Database): Promise<SmallCourse> {
   await createCourse(db, { ...base, code: 'OTHER', title: 'Another', staff: [teodor!] });
   const uploads = Object.entries(FILES).map(([name, text]) => file(`${name}.csv`, text));
   await importFiles(db, courseId, ines!, uploads, Date.parse(NOW));
-  const viewer = (userId: string, name: string): Viewer => ({ userId, name, role: 'instructor', personId: null });
+  const viewer = (userId: string, name: string): Viewer => ({
+    userId,
+    name,
+    role: 'instructor',
+    personId: null,
+  });
   return {
     courseId,
     code: 'NAV',
@@ -111,7 +118,13 @@ export async function smallCourse(db: Database): Promise<SmallCourse> {
       const [known] = await db.orm.select().from(user).where(eq(user.email, email));
       const userId =
         known?.id ??
-        (await createAccounts(db, [{ name: externalId, email, role: 'student', studentId: externalId }], 'a password for tests'))[0]!;
+        (
+          await createAccounts(
+            db,
+            [{ name: externalId, email, role: 'student', studentId: externalId }],
+            'a password for tests',
+          )
+        )[0]!;
       return {
         enrolmentId: row!.enrolmentId,
         viewer: { userId, name: externalId, role: 'student', personId: row!.personId },

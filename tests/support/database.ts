@@ -20,7 +20,9 @@ export async function testDatabase(): Promise<TestDatabase> {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-test-'));
   process.env.LANTERN_DATA = folder;
   const server = process.env.LANTERN_TEST_SERVER;
-  const opened = server ? await onServer(server) : { db: await openEmbedded(null, 'a test'), drop: async () => undefined };
+  const opened = server
+    ? await onServer(server)
+    : { db: await openEmbedded(null, 'a test'), drop: async () => undefined };
   setDatabase(opened.db);
   return {
     db: opened.db,

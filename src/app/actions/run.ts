@@ -11,12 +11,12 @@ import type { Outcome } from '@/ui/parts/useAct';
 export async function run<S, T>(
   schema: yup.Schema<S>,
   input: unknown,
-  useCase: (viewer: Viewer, input: S) => Promise<T>,
+  task: (viewer: Viewer, input: S) => Promise<T>,
 ): Promise<Outcome<T>> {
   try {
     const viewer = await requireViewer(await headers());
     const checked = await schema.validate(input, { strict: true, abortEarly: true });
-    return { ok: true, value: await useCase(viewer, checked) };
+    return { ok: true, value: await task(viewer, checked) };
   } catch (error) {
     if (error instanceof UseCaseError || error instanceof yup.ValidationError) {
       return { ok: false, message: error.message };

@@ -26,9 +26,9 @@ const seconds = (events: StudentEvent[], options: Partial<SessionOptions> = {}) 
 
 describe('cutting', () => {
   it('keeps a gap of exactly the limit, and cuts one a second longer', () => {
-    const expected = truth<{ strictGreater: { n: number; start: number[]; end: number[]; events: number[] } }>(
-      'sessions-boundary',
-    ).strictGreater;
+    const expected = truth<{
+      strictGreater: { n: number; start: number[]; end: number[]; events: number[] };
+    }>('sessions-boundary').strictGreater;
     const times = rows('events-boundary.csv').map((r) => r[0]!);
     const sessions = cut(times.map((s) => event(s / 60)));
     const relative = (at: number) => (at - START) / 1000;
@@ -70,10 +70,15 @@ describe('the last event of a session', () => {
     const interrupted = [...steady('a', 0, 10, 6), event(53, { kind: 'login' })];
     // The session ends 3 minutes before the login; the login alone has no dwell known of its kind.
     expect(seconds(interrupted, { last: 'own' })).toBe(53 * 60);
-    expect(seconds([...steady('a', 0, 10, 6), event(60, { duration: 30 })], { last: 'own' })).toBe(60 * 60 + 30);
+    expect(seconds([...steady('a', 0, 10, 6), event(60, { duration: 30 })], { last: 'own' })).toBe(
+      60 * 60 + 30,
+    );
   });
   it('tells kinds apart', () => {
-    const { columns } = toColumns([...steady('a', 0, 2, 6), ...steady('a', 100, 9, 6).map((e) => ({ ...e, kind: 'watch' }))]);
+    const { columns } = toColumns([
+      ...steady('a', 0, 2, 6),
+      ...steady('a', 100, 9, 6).map((e) => ({ ...e, kind: 'watch' })),
+    ]);
     const typical = typicalDwells(columns, orderEvents(columns));
     expect([typical(0, 0), typical(0, 1)]).toEqual([2 * MINUTE_MS, 9 * MINUTE_MS]);
   });
@@ -105,10 +110,16 @@ describe('properties', () => {
   });
   it('the total grows with the limit', () => {
     fc.assert(
-      fc.property(arbitraryEvents, lasts, fc.integer({ min: 5, max: 119 }), fc.integer({ min: 1, max: 60 }), (events, last, gap, more) => {
-        const small = seconds(events, { last, gapMinutes: gap });
-        expect(seconds(events, { last, gapMinutes: gap + more })).toBeGreaterThanOrEqual(small - 1e-6);
-      }),
+      fc.property(
+        arbitraryEvents,
+        lasts,
+        fc.integer({ min: 5, max: 119 }),
+        fc.integer({ min: 1, max: 60 }),
+        (events, last, gap, more) => {
+          const small = seconds(events, { last, gapMinutes: gap });
+          expect(seconds(events, { last, gapMinutes: gap + more })).toBeGreaterThanOrEqual(small - 1e-6);
+        },
+      ),
     );
   });
   it('no student is on task longer than the clock ran, and sessions do not overlap', () => {
@@ -117,7 +128,8 @@ describe('properties', () => {
         const s = cut(events, { last });
         for (let i = 0; i < s.count; i++) {
           expect(s.seconds[i]! * 1000).toBeLessThanOrEqual(s.end[i]! - s.start[i]! + 1e-6);
-          if (i > 0 && s.student[i] === s.student[i - 1]) expect(s.start[i]).toBeGreaterThanOrEqual(s.end[i - 1]!);
+          if (i > 0 && s.student[i] === s.student[i - 1])
+            expect(s.start[i]).toBeGreaterThanOrEqual(s.end[i - 1]!);
         }
       }),
     );
@@ -130,7 +142,8 @@ describe('properties', () => {
         const all = toColumns(events);
         const among = sessionize(all.columns, { gapMinutes: 30, last: 'zero' }).sessions;
         let total = 0;
-        for (let i = 0; i < among.count; i++) if (all.students[among.student[i]!] === 'a') total += among.seconds[i]!;
+        for (let i = 0; i < among.count; i++)
+          if (all.students[among.student[i]!] === 'a') total += among.seconds[i]!;
         expect(total).toBeCloseTo(alone, 6);
       }),
     );
@@ -167,14 +180,17 @@ describe('day totals', () => {
   });
   it('add up to the sessions', () => {
     fc.assert(
-      fc.property(arbitraryEvents.filter((e) => e.length > 0), (events) => {
-        const inMeetings = [{ from: START + HOUR_MS, until: START + 5 * HOUR_MS }];
-        const rows = totals(events, inMeetings);
-        const total = rows.reduce((t, r) => t + r.seconds, 0);
-        expect(total).toBeCloseTo(seconds(events), 5);
-        expect(rows.reduce((n, r) => n + r.events, 0)).toBe(events.length);
-        for (const r of rows) expect(r.inClassSeconds).toBeLessThanOrEqual(r.seconds + 1e-9);
-      }),
+      fc.property(
+        arbitraryEvents.filter((e) => e.length > 0),
+        (events) => {
+          const inMeetings = [{ from: START + HOUR_MS, until: START + 5 * HOUR_MS }];
+          const rows = totals(events, inMeetings);
+          const total = rows.reduce((t, r) => t + r.seconds, 0);
+          expect(total).toBeCloseTo(seconds(events), 5);
+          expect(rows.reduce((n, r) => n + r.events, 0)).toBe(events.length);
+          for (const r of rows) expect(r.inClassSeconds).toBeLessThanOrEqual(r.seconds + 1e-9);
+        },
+      ),
     );
   });
 });

@@ -6,7 +6,8 @@ import { meetingSpans } from './meetings';
 import { breakWeeks, isBreak, teachingDaysBetween, weekOf, weekSpan, type Term } from './term';
 import { addDays, daysBetween, instantOf, isZone, localDate, minuteOfDay, startOfDay, weekday } from './zone';
 
-const hours = (date: string, zone: string) => (startOfDay(addDays(date, 1), zone) - startOfDay(date, zone)) / HOUR_MS;
+const hours = (date: string, zone: string) =>
+  (startOfDay(addDays(date, 1), zone) - startOfDay(date, zone)) / HOUR_MS;
 const iso = (at: number) => new Date(at).toISOString();
 
 // Changes of clocks as the tz database (2025b) has them.
@@ -31,7 +32,13 @@ describe('days at a change of clocks', () => {
   });
 });
 
-const zones = fc.constantFrom('Europe/Lisbon', 'America/Santiago', 'Australia/Lord_Howe', 'Pacific/Apia', 'UTC');
+const zones = fc.constantFrom(
+  'Europe/Lisbon',
+  'America/Santiago',
+  'Australia/Lord_Howe',
+  'Pacific/Apia',
+  'UTC',
+);
 const instants = fc.integer({ min: Date.UTC(2010, 0, 1), max: Date.UTC(2030, 0, 1) });
 
 describe('properties of days', () => {
@@ -46,12 +53,18 @@ describe('properties of days', () => {
   });
   it('the grid finds the day that the zone says', () => {
     fc.assert(
-      fc.property(instants, fc.integer({ min: 0, max: 200 }), fc.double({ min: 0, max: 1, noNaN: true }), zones, (from, days, where, zone) => {
-        const to = from + days * DAY_MS;
-        const grid = dayGrid(from, to, zone);
-        const at = Math.floor(from + where * (to - from));
-        expect(grid.dates[dayIndex(grid, at)]).toBe(localDate(at, zone));
-      }),
+      fc.property(
+        instants,
+        fc.integer({ min: 0, max: 200 }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        zones,
+        (from, days, where, zone) => {
+          const to = from + days * DAY_MS;
+          const grid = dayGrid(from, to, zone);
+          const at = Math.floor(from + where * (to - from));
+          expect(grid.dates[dayIndex(grid, at)]).toBe(localDate(at, zone));
+        },
+      ),
       { numRuns: 40 },
     );
   });

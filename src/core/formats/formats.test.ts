@@ -32,11 +32,16 @@ describe('reading CSV', () => {
     'utf8',
   ])('csv-spectrum %s', (name) => {
     const bytes = readFileSync(join(spectrum, 'csvs', `${name}.csv`));
-    const expected = JSON.parse(readFileSync(join(spectrum, 'json', `${name}.json`), 'utf8')) as Record<string, string>[];
+    const expected = JSON.parse(readFileSync(join(spectrum, 'json', `${name}.json`), 'utf8')) as Record<
+      string,
+      string
+    >[];
     const text = decodeText(bytes);
     const { header, rows } = table(text.ok ? text.value : '');
     const records = rows.map((r) => Object.fromEntries(header.map((h, i) => [h, r.cells[i]])));
-    const lowerCased = expected.map((o) => Object.fromEntries(Object.entries(o).map(([k, v]) => [k.toLowerCase(), v])));
+    const lowerCased = expected.map((o) =>
+      Object.fromEntries(Object.entries(o).map(([k, v]) => [k.toLowerCase(), v])),
+    );
     expect(records).toEqual(lowerCased);
   });
 
@@ -128,9 +133,19 @@ describe('instants', () => {
   });
   it('comes back from what it writes', () => {
     fc.assert(
-      fc.property(fc.date({ min: new Date('0100-01-01T00:00:00Z'), max: new Date('9999-12-31T00:00:00Z'), noInvalidDate: true }), (date) => {
-        expect(parseInstant(formatInstant(date.getTime()), ANY_YEAR)).toEqual({ ok: true, value: date.getTime() });
-      }),
+      fc.property(
+        fc.date({
+          min: new Date('0100-01-01T00:00:00Z'),
+          max: new Date('9999-12-31T00:00:00Z'),
+          noInvalidDate: true,
+        }),
+        (date) => {
+          expect(parseInstant(formatInstant(date.getTime()), ANY_YEAR)).toEqual({
+            ok: true,
+            value: date.getTime(),
+          });
+        },
+      ),
     );
   });
 });
@@ -161,8 +176,12 @@ describe('course files', () => {
     ]);
   });
   it('refuse a file without a column, or with one twice', () => {
-    expect(rejected('event_id,student_id,kind\n', eventsSpec)[0]).toMatch(/^line 1: the column “at” is missing/);
-    expect(rejected('student_id,given_name,family_name,student_id\n', rosterSpec)[0]).toBe('line 1: the column “student_id” occurs twice');
+    expect(rejected('event_id,student_id,kind\n', eventsSpec)[0]).toMatch(
+      /^line 1: the column “at” is missing/,
+    );
+    expect(rejected('student_id,given_name,family_name,student_id\n', rosterSpec)[0]).toBe(
+      'line 1: the column “student_id” occurs twice',
+    );
   });
   it('take a decimal comma only where commas do not separate', () => {
     const head = 'student_id;activity_id;submitted;graded;returned;points;excused';
@@ -178,8 +197,12 @@ describe('course files', () => {
   });
   it('know an activity that is due before it opens, or has points and no category', () => {
     const head = 'activity_id,title,kind,category,points,opens,due';
-    expect(rejected(`${head}\na,A,quiz,Q,10,2026-10-02T00:00:00Z,2026-10-01T00:00:00Z\n`, activitiesSpec)).toEqual(['2 due: is before it opens']);
-    expect(rejected(`${head}\na,A,quiz,,10,,\n`, activitiesSpec)).toEqual(['2 category: is empty though the work has points']);
+    expect(
+      rejected(`${head}\na,A,quiz,Q,10,2026-10-02T00:00:00Z,2026-10-01T00:00:00Z\n`, activitiesSpec),
+    ).toEqual(['2 due: is before it opens']);
+    expect(rejected(`${head}\na,A,quiz,,10,,\n`, activitiesSpec)).toEqual([
+      '2 category: is empty though the work has points',
+    ]);
   });
   it('are told apart by their columns', () => {
     expect(fileKindOf(['event_id', 'student_id', 'activity_id'])).toBe('events');
@@ -192,7 +215,8 @@ describe('course files', () => {
 });
 
 describe('sorting rows into new, changed, unchanged and rejected', () => {
-  const rows = (...list: [string, number][]) => list.map(([id, n], i) => ({ line: i + 2, value: { id, n }, cells: [id, String(n)] }));
+  const rows = (...list: [string, number][]) =>
+    list.map(([id, n], i) => ({ line: i + 2, value: { id, n }, cells: [id, String(n)] }));
   const options = {
     keyOf: (v: { id: string; n: number }) => v.id,
     keyField: 'id',
@@ -205,11 +229,18 @@ describe('sorting rows into new, changed, unchanged and rejected', () => {
     onDifference: 'change' as const,
   };
   it('decides each row once', () => {
-    const c = classify(rows(['new', 1], ['known', 1], ['other', 2], ['bad', -1], ['new', 1], ['new', 5]), [], options);
+    const c = classify(
+      rows(['new', 1], ['known', 1], ['other', 2], ['bad', -1], ['new', 1], ['new', 5]),
+      [],
+      options,
+    );
     expect(c.added.map((r) => r.value.id)).toEqual(['new']);
     expect(c.changed.map((r) => r.value.id)).toEqual(['other']);
     expect(c.unchanged).toBe(2);
-    expect(c.rejected.map((r) => `${r.line} ${r.field} ${r.reason}`)).toEqual(['5 n is negative', '7 id occurs on line 2 with other content']);
+    expect(c.rejected.map((r) => `${r.line} ${r.field} ${r.reason}`)).toEqual([
+      '5 n is negative',
+      '7 id occurs on line 2 with other content',
+    ]);
   });
   it('refuses other content under a known id where ids are for ever', () => {
     const c = classify(rows(['other', 2]), [], { ...options, onDifference: 'reject' });

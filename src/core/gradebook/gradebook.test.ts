@@ -48,7 +48,8 @@ describe('standing, against grades worked by hand (tests/reference/weighted-grad
   const expected = truth<GradesTruth>('weighted-grades');
   const threeCategories = [20, 30, 50].map((weight, i) => ({ id: `c${i}`, weight, dropLowest: 0 }));
   const oneEach = [0, 1, 2].map((i) => activity(`a${i}`, { category: `c${i}` }));
-  const weighted = (missing: 'zero' | 'ignore') => book(oneEach, { categories: threeCategories, policy: { missing } });
+  const weighted = (missing: 'zero' | 'ignore') =>
+    book(oneEach, { categories: threeCategories, policy: { missing } });
 
   it('weights categories', () => {
     const all = scores(score('a0', 80), score('a1', 90), score('a2', 70));
@@ -68,7 +69,10 @@ describe('standing, against grades worked by hand (tests/reference/weighted-grad
       five.map((_, i) => activity(`a${i}`)),
       { categories: [{ id: 'c', weight: 1, dropLowest: drop }] },
     );
-    expect(standing(b, scores(...five.map((p, i) => score(`a${i}`, p))), NOW).standing).toBeCloseTo(percent, 12);
+    expect(standing(b, scores(...five.map((p, i) => score(`a${i}`, p))), NOW).standing).toBeCloseTo(
+      percent,
+      12,
+    );
   });
   it('drops by per cent, not by points', () => {
     const maxima = [10, 50, 10, 100];
@@ -120,7 +124,11 @@ describe('what counts', () => {
   it('extra credit adds without a maximum', () => {
     const b = book([activity('a'), activity('x', { points: 5, extraCredit: true })]);
     expect(standing(b, scores(score('a', 80), score('x', 5)), NOW).standing).toBe(85);
-    expect(standing(b, scores(score('a', 80)), NOW)).toEqual({ standing: 80, lowestPossible: 80, highestPossible: 85 });
+    expect(standing(b, scores(score('a', 80)), NOW)).toEqual({
+      standing: 80,
+      lowestPossible: 80,
+      highestPossible: 85,
+    });
   });
   it('takes the late penalty off for each started day, up to the most', () => {
     const late = (hours: number) =>
@@ -162,7 +170,11 @@ const arbitraryBook = fc.record({
 });
 
 describe('properties', () => {
-  const build = ({ missing, drop, works }: typeof arbitraryBook extends fc.Arbitrary<infer T> ? T : never) => ({
+  const build = ({
+    missing,
+    drop,
+    works,
+  }: typeof arbitraryBook extends fc.Arbitrary<infer T> ? T : never) => ({
     book: book(
       works.map((w, i) => activity(`a${i}`, { category: w.category, points: w.points, due: w.due })),
       {
@@ -229,7 +241,13 @@ describe('completion', () => {
       score('undated', null),
       score('on paper', 10, { submitted: null }),
     );
-    expect(completion(works, got, NOW)).toEqual({ done: 2, expected: 3, missing: ['missing'], pace: 1, undated: 1 });
+    expect(completion(works, got, NOW)).toEqual({
+      done: 2,
+      expected: 3,
+      missing: ['missing'],
+      pace: 1,
+      undated: 1,
+    });
   });
 });
 
@@ -253,7 +271,11 @@ describe('trend of grades', () => {
   it('says too little under four works', () => expect(gradeTrend(works([9, 8, 7]), new Map())).toBeNull());
   it('is flat against the class where everyone fell alike', () => {
     const fallen = [80, 75, 70, 65, 60];
-    const medians = activityMedians([works(fallen), works(fallen.map((p) => p + 10)), works(fallen.map((p) => p - 10))]);
+    const medians = activityMedians([
+      works(fallen),
+      works(fallen.map((p) => p + 10)),
+      works(fallen.map((p) => p - 10)),
+    ]);
     const trend = gradeTrend(works(fallen.map((p) => p - 10)), medians)!;
     expect(trend.perWeek).toBeCloseTo(-5, 9);
     expect(trend.relativePerWeek).toBeCloseTo(0, 9);

@@ -36,15 +36,22 @@ describe('templates', () => {
     expect(fill('{ First   Name } {{x}').text).toBe('Łucja {x}');
   });
   it('name what is wrong, with its line', () => {
-    expect(parseTemplate('a\n{nickname}').errors).toEqual([{ line: 2, reason: expect.stringContaining('“nickname”') }]);
-    expect(parseTemplate('a\n\n{first name').errors).toEqual([{ line: 3, reason: expect.stringContaining('not closed') }]);
+    expect(parseTemplate('a\n{nickname}').errors).toEqual([
+      { line: 2, reason: expect.stringContaining('“nickname”') },
+    ]);
+    expect(parseTemplate('a\n\n{first name').errors).toEqual([
+      { line: 3, reason: expect.stringContaining('not closed') },
+    ]);
     expect(parseTemplate('{first {name}').errors).toHaveLength(2);
   });
   it('leave any text without braces as it is', () => {
     fc.assert(
-      fc.property(fc.string().filter((s) => !s.includes('{')), (text) => {
-        expect(fill(text)).toEqual({ text, holes: [] });
-      }),
+      fc.property(
+        fc.string().filter((s) => !s.includes('{')),
+        (text) => {
+          expect(fill(text)).toEqual({ text, holes: [] });
+        },
+      ),
     );
   });
   it('never repeat a field inside a field: what is filled in is not read again', () => {
@@ -64,11 +71,18 @@ describe('texts to begin with', () => {
 
 describe('mail', () => {
   it('lists things as one says them', () => {
-    expect([[], ['a'], ['a', 'b'], ['a', 'b', 'c']].map(listInWords)).toEqual(['', 'a', 'a and b', 'a, b and c']);
+    expect([[], ['a'], ['a', 'b'], ['a', 'b', 'c']].map(listInWords)).toEqual([
+      '',
+      'a',
+      'a and b',
+      'a, b and c',
+    ]);
   });
   it('carries the plan and the way home', () => {
     const text = mailText('Hello', [{ title: 'Quiz', minutes: 20, on: '2026-11-26' }], 'http://x/home');
-    expect(text).toBe('Hello\n\nYour plan\n1. Quiz, about 20 min, by 2026-11-26\n\n--\nYou can read this and tick off your steps at http://x/home\n');
+    expect(text).toBe(
+      'Hello\n\nYour plan\n1. Quiz, about 20 min, by 2026-11-26\n\n--\nYou can read this and tick off your steps at http://x/home\n',
+    );
     expect(mailText('Hello', [], 'http://x/home')).not.toContain('Your plan');
   });
   it('has one id a recipient, and a file name that is no path', () => {

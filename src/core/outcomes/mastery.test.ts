@@ -28,11 +28,15 @@ describe('mastery', () => {
   });
   it('has a narrower interval with more evidence, always around the mean', () => {
     fc.assert(
-      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.integer({ min: 1, max: 60 }), (share, weight) => {
-        const m = mastery([piece(share, weight)], { a: 2, b: 2 }, NOW);
-        expect(m.low).toBeLessThan(m.mean);
-        expect(m.high).toBeGreaterThan(m.mean);
-      }),
+      fc.property(
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.integer({ min: 1, max: 60 }),
+        (share, weight) => {
+          const m = mastery([piece(share, weight)], { a: 2, b: 2 }, NOW);
+          expect(m.low).toBeLessThan(m.mean);
+          expect(m.high).toBeGreaterThan(m.mean);
+        },
+      ),
       { numRuns: 40 },
     );
   });

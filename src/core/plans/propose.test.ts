@@ -10,12 +10,27 @@ const term: Term = {
   weeks: 15,
   breaks: [{ name: 'Reading week', from: '2026-11-09', to: '2026-11-15' }],
 };
-const activity = (id: string, outcomes: string[] = [], minutes = 20): PlanActivity => ({ id, title: `Title ${id}`, minutes, outcomes });
-const outcome = (id: string, mean: number, level: PlanOutcome['level'] = 'developing'): PlanOutcome => ({ id, title: `Outcome ${id}`, mean, level });
+const activity = (id: string, outcomes: string[] = [], minutes = 20): PlanActivity => ({
+  id,
+  title: `Title ${id}`,
+  minutes,
+  outcomes,
+});
+const outcome = (id: string, mean: number, level: PlanOutcome['level'] = 'developing'): PlanOutcome => ({
+  id,
+  title: `Outcome ${id}`,
+  mean,
+  level,
+});
 const base = { term, from: '2026-11-26' };
 
 describe('a proposed plan', () => {
-  const resources = [activity('r1', ['o1']), activity('r2', ['o2']), activity('r3', ['o3']), activity('r1b', ['o1'])];
+  const resources = [
+    activity('r1', ['o1']),
+    activity('r2', ['o2']),
+    activity('r3', ['o3']),
+    activity('r1b', ['o1']),
+  ];
   it('puts a resource before each missing work whose outcome is weak, then goes over the weakest others', () => {
     const plan = proposePlan({
       ...base,
@@ -27,10 +42,16 @@ describe('a proposed plan', () => {
     expect(plan[1]!.why).toBe('Not handed in yet');
   });
   it('is empty where nothing is missing and all is secure', () => {
-    expect(proposePlan({ ...base, missing: [], resources, outcomes: [outcome('o1', 0.9, 'secure')] })).toEqual([]);
+    expect(
+      proposePlan({ ...base, missing: [], resources, outcomes: [outcome('o1', 0.9, 'secure')] }),
+    ).toEqual([]);
   });
   it('takes outcomes of which little is known last', () => {
-    const sorted = weakestOutcomes([outcome('a', 0.1, 'too little data'), outcome('b', 0.6), outcome('c', 0.3, 'not yet')]);
+    const sorted = weakestOutcomes([
+      outcome('a', 0.1, 'too little data'),
+      outcome('b', 0.6),
+      outcome('c', 0.3, 'not yet'),
+    ]);
     expect(sorted.map((o) => o.id)).toEqual(['c', 'b', 'a']);
   });
   it('never repeats a resource, and stays short', () => {
@@ -54,20 +75,24 @@ describe('dates of steps', () => {
   });
   it('never come before the first day, go back, fall in a break or overfill a day', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 1, max: 120 }), { maxLength: 20 }), fc.integer({ min: 0, max: 60 }), (list, offset) => {
-        const from = new Date(Date.UTC(2026, 9, 1 + offset)).toISOString().slice(0, 10);
-        const steps = scheduleSteps(minutes(list), from, term, 60);
-        const perDay = new Map<string, number[]>();
-        steps.forEach((s, i) => {
-          expect(s.on >= from && !isBreak(term, s.on)).toBe(true);
-          if (i > 0) expect(s.on >= steps[i - 1]!.on).toBe(true);
-          perDay.set(s.on, [...(perDay.get(s.on) ?? []), s.minutes]);
-        });
-        for (const day of perDay.values()) {
-          const total = day.reduce((t, m) => t + m, 0);
-          expect(total <= 60 || day.length === 1).toBe(true);
-        }
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 1, max: 120 }), { maxLength: 20 }),
+        fc.integer({ min: 0, max: 60 }),
+        (list, offset) => {
+          const from = new Date(Date.UTC(2026, 9, 1 + offset)).toISOString().slice(0, 10);
+          const steps = scheduleSteps(minutes(list), from, term, 60);
+          const perDay = new Map<string, number[]>();
+          steps.forEach((s, i) => {
+            expect(s.on >= from && !isBreak(term, s.on)).toBe(true);
+            if (i > 0) expect(s.on >= steps[i - 1]!.on).toBe(true);
+            perDay.set(s.on, [...(perDay.get(s.on) ?? []), s.minutes]);
+          });
+          for (const day of perDay.values()) {
+            const total = day.reduce((t, m) => t + m, 0);
+            expect(total <= 60 || day.length === 1).toBe(true);
+          }
+        },
+      ),
     );
   });
 });

@@ -41,7 +41,7 @@ export function crossings(m: StudentMeasures, settings: IndicatorSettings): Cros
   const { notSeen, behind, lowStanding, slipping, lowTime, effort } = settings;
 
   const { silence, usualGap, longestGap, silenceQuantile, lastSeen } = m.rhythm;
-  const unusual = silenceQuantile == null || silenceQuantile >= notSeen.ownQuantile;
+  const unusual = m.activityKnown && (silenceQuantile == null || silenceQuantile >= notSeen.ownQuantile);
   add(unusual ? atLeast(silence, notSeen.watchDays, notSeen.actDays) : null, {
     kind: 'not seen',
     silence,

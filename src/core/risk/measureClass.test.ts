@@ -7,7 +7,10 @@ import { measureClass } from './measureClass';
 import { weeklyPicture } from './weeks';
 
 const due = (date: string) => Date.parse(`${date}T22:00:00Z`);
-const WORKS = ['2026-10-04', '2026-10-11', '2026-10-18', '2026-10-25'].map((date, i) => ({ id: `w${i}`, due: due(date) }));
+const WORKS = ['2026-10-04', '2026-10-11', '2026-10-18', '2026-10-25'].map((date, i) => ({
+  id: `w${i}`,
+  due: due(date),
+}));
 
 function student(id: number, percent: number, over: Partial<StudentRecord> = {}): StudentRecord {
   return {
@@ -21,7 +24,13 @@ function student(id: number, percent: number, over: Partial<StudentRecord> = {})
     scores: new Map(
       WORKS.map((w) => [
         w.id,
-        { activity: w.id, points: percent, excused: false, submitted: w.due - 1000, returned: w.due + 86_400_000 },
+        {
+          activity: w.id,
+          points: percent,
+          excused: false,
+          submitted: w.due - 1000,
+          returned: w.due + 86_400_000,
+        },
       ]),
     ),
     ...over,
@@ -41,7 +50,11 @@ const record = (students: StudentRecord[]): ClassRecord => ({
 const ASOF = Date.parse('2026-10-28T12:00:00Z');
 
 describe('measures of a class', () => {
-  const measured = measureClass(record([student(1, 60), student(2, 70), student(3, 80)]), DEFAULT_INDICATORS, ASOF);
+  const measured = measureClass(
+    record([student(1, 60), student(2, 70), student(3, 80)]),
+    DEFAULT_INDICATORS,
+    ASOF,
+  );
   it('hold each student against the same class', () => {
     expect([1, 2, 3].map((id) => measured.get(id)!.standing.standing)).toEqual([60, 70, 80]);
     expect([1, 2, 3].map((id) => measured.get(id)!.standingRank)).toEqual([1 / 6, 0.5, 5 / 6]);
@@ -49,7 +62,11 @@ describe('measures of a class', () => {
     expect(measured.get(1)!.recentTime).toEqual({ minutes: 80, classMedian: 160 });
   });
   it('see nothing of what came after', () => {
-    const early = measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')).get(1)!;
+    const early = measureClass(
+      record([student(1, 60)]),
+      DEFAULT_INDICATORS,
+      Date.parse('2026-10-05T12:00:00Z'),
+    ).get(1)!;
     expect(early.completion).toMatchObject({ done: 1, expected: 1 });
     expect(early.standing.standing).toBeNull();
     expect(early.rhythm.lastSeen).toBe('2026-10-04');
@@ -68,7 +85,14 @@ describe('weekly picture', () => {
   it('has a row for each student and week up to now', () => {
     expect(picture.students).toHaveLength(15);
     const second = picture.students.find((w) => w.student === 2 && w.week === 2)!;
-    expect(second).toMatchObject({ days: 2, seconds: 4800, inClassSeconds: 1200, done: 2, expected: 2, standing: 70 });
+    expect(second).toMatchObject({
+      days: 2,
+      seconds: 4800,
+      inClassSeconds: 1200,
+      done: 2,
+      expected: 2,
+      standing: 70,
+    });
   });
   it('has the class beside it, without a band while few have a standing', () => {
     expect(picture.course[0]).toMatchObject({ week: 1, medianSeconds: 7200, standing: null });
@@ -82,7 +106,12 @@ describe('mastery of a class', () => {
       ['w0', ['o']],
       ['w3', ['o', 'p']],
     ]);
-    const learned = classMastery(record([student(1, 30), student(2, 70), student(3, 95)]), ['o', 'p', 'q'], covers, ASOF);
+    const learned = classMastery(
+      record([student(1, 30), student(2, 70), student(3, 95)]),
+      ['o', 'p', 'q'],
+      covers,
+      ASOF,
+    );
     const means = [1, 2, 3].map((id) => learned.get(id)!.get('o')!.mean);
     expect(means).toEqual([...means].sort((a, b) => a - b));
     expect(learned.get(1)!.get('o')!.effective).toBeGreaterThan(learned.get(1)!.get('p')!.effective);

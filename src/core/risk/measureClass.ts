@@ -55,6 +55,7 @@ export function measureClass(
   const effortMedian = median(effort) ?? 0;
   const books = students.map((s) => bookSince(record, startOfDay(s.joined, term.zone)));
   const standings = students.map((s, i) => standing(books[i]!, s.scores, asOf));
+  const activityKnown = students.some((s) => s.days[0] != null && s.days[0].date <= today);
   const ranked = standings.flatMap((s) => (s.standing == null ? [] : [s.standing]));
 
   const result = new Map<number, StudentMeasures>();
@@ -62,6 +63,7 @@ export function measureClass(
     const now = standings[i]!;
     const days = student.days.filter((d) => d.date <= today).map((d) => d.date);
     result.set(student.id, {
+      activityKnown,
       rhythm: rhythm(days, student.joined, today, term),
       recentTime: { minutes: recent[i]!, classMedian: recentMedian },
       effortTime: { minutes: effort[i]!, classMedian: effortMedian },

@@ -12,6 +12,8 @@ export interface WindowTime {
 
 /** Everything the indicators look at, for one student as of one day. */
 export interface StudentMeasures {
+  /** Whether anything at all is recorded of the class: without it, silence says nothing. */
+  readonly activityKnown: boolean;
   readonly rhythm: Rhythm;
   /** Time in the window of the indicator "low time". */
   readonly recentTime: WindowTime;

@@ -11,6 +11,7 @@ import { isAnswered, returnsOn, type Mark } from './rounds';
 
 /** Somebody with whom nothing is the matter. */
 const calm: StudentMeasures = {
+  activityKnown: true,
   rhythm: {
     activeDays: 30,
     lastSeen: '2026-11-24',
@@ -46,13 +47,21 @@ describe('indicators', () => {
     expect(found(silent(8, 1))).toEqual(['not seen: act']);
     expect(found(silent(8, 0.89))).toEqual([]);
     expect(found(silent(8, null))).toEqual(['not seen: act']);
+    expect(found({ ...silent(8, null), activityKnown: false })).toEqual([]);
   });
   it('behind: by the number missing', () => {
-    const behind = (n: number) => ({ ...calm, completion: { ...calm.completion, missing: Array<string>(n).fill('w') } });
+    const behind = (n: number) => ({
+      ...calm,
+      completion: { ...calm.completion, missing: Array<string>(n).fill('w') },
+    });
     expect([1, 2, 3].map((n) => found(behind(n)))).toEqual([[], ['behind: watch'], ['behind: act']]);
   });
   it('low standing: not before enough is graded', () => {
-    const low = (standing: number, gradedWorks = 3) => ({ ...calm, gradedWorks, standing: { ...calm.standing, standing } });
+    const low = (standing: number, gradedWorks = 3) => ({
+      ...calm,
+      gradedWorks,
+      standing: { ...calm.standing, standing },
+    });
     expect([60, 59.9, 50, 49.9].map((s) => found(low(s)))).toEqual([
       [],
       ['low standing: watch'],
@@ -106,7 +115,10 @@ describe('reasons', () => {
     });
   });
   it('never say “50 %, under 50 %”', () => {
-    const reason = reasonOf({ kind: 'low standing', standing: 49.6, limit: 50, highestPossible: null }, title);
+    const reason = reasonOf(
+      { kind: 'low standing', standing: 49.6, limit: 50, highestPossible: null },
+      title,
+    );
     expect(reason.head).toBe('Standing 49.6 %,');
   });
   it('exist for every kind, with a head and a rest', () => {
@@ -177,7 +189,13 @@ describe('flags', () => {
 });
 
 describe('order of the queue', () => {
-  const queued = (name: string, act: number, watch: number, silence = 0, standing: number | null = 70): Queued => ({
+  const queued = (
+    name: string,
+    act: number,
+    watch: number,
+    silence = 0,
+    standing: number | null = 70,
+  ): Queued => ({
     name,
     flags: [
       ...FLAG_KINDS.slice(0, act).map((kind) => ({ kind, level: 'act' as const })),
@@ -226,7 +244,9 @@ describe('answers in Rounds', () => {
   });
   it('end when something new comes, or rises', () => {
     expect(isAnswered(mark(), behind('act'), '2026-11-21')).toBe(false);
-    expect(isAnswered(mark(), [...behind('watch'), { kind: 'not seen', level: 'watch' }], '2026-11-21')).toBe(false);
+    expect(isAnswered(mark(), [...behind('watch'), { kind: 'not seen', level: 'watch' }], '2026-11-21')).toBe(
+      false,
+    );
     expect(isAnswered(mark({ covered: behind('act') }), behind('watch'), '2026-11-21')).toBe(true);
     expect(isAnswered(null, behind('watch'), '2026-11-21')).toBe(false);
   });

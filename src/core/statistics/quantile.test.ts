@@ -7,18 +7,21 @@ interface QuantileTruth {
   median: number;
 }
 
-describe.each(['small9', 'small10', 'one'])('%s: type 7 of Hyndman & Fan 1996, as R 4.2.2 computes it', (name) => {
-  const expected = truth<QuantileTruth>(`quantiles-${name}`);
-  const values = rows(`${name}.csv`).map((r) => r[0]!);
-  it('has every quantile', () => {
-    for (const [p, value] of Object.entries(expected.quantiles.type7)) {
-      // The record prints its probabilities with six digits; 1/3 is the only one that this rounds.
-      const probability = p === '0.333333' ? 1 / 3 : Number(p);
-      expect(quantile(values, probability)).toBeCloseTo(value, 9);
-    }
-  });
-  it('has the median', () => expect(median(values)).toBe(expected.median));
-});
+describe.each(['small9', 'small10', 'one'])(
+  '%s: type 7 of Hyndman & Fan 1996, as R 4.2.2 computes it',
+  (name) => {
+    const expected = truth<QuantileTruth>(`quantiles-${name}`);
+    const values = rows(`${name}.csv`).map((r) => r[0]!);
+    it('has every quantile', () => {
+      for (const [p, value] of Object.entries(expected.quantiles.type7)) {
+        // The record prints its probabilities with six digits; 1/3 is the only one that this rounds.
+        const probability = p === '0.333333' ? 1 / 3 : Number(p);
+        expect(quantile(values, probability)).toBeCloseTo(value, 9);
+      }
+    });
+    it('has the median', () => expect(median(values)).toBe(expected.median));
+  },
+);
 
 describe('edges', () => {
   it('says null for nothing', () => {

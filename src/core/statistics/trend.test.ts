@@ -45,9 +45,12 @@ describe.each([
   });
 });
 
-const series = fc.array(fc.record({ x: fc.integer({ min: 0, max: 100 }), y: fc.integer({ min: 0, max: 100 }) }), {
-  maxLength: 25,
-});
+const series = fc.array(
+  fc.record({ x: fc.integer({ min: 0, max: 100 }), y: fc.integer({ min: 0, max: 100 }) }),
+  {
+    maxLength: 25,
+  },
+);
 
 describe('where there is not enough', () => {
   it('says null', () => {

@@ -3,7 +3,19 @@ import { parse as strictParse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { smallCourse, file, FILES, NOW, type SmallCourse } from '../../../tests/support/course';
 import { testDatabase, type TestDatabase } from '../../../tests/support/database';
-import { courses, dayTotals, enrolments, events, flags, imports, measures, persons, scores, sessions, studentWeeks } from '@/data/schema';
+import {
+  courses,
+  dayTotals,
+  enrolments,
+  events,
+  flags,
+  imports,
+  measures,
+  persons,
+  scores,
+  sessions,
+  studentWeeks,
+} from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel } from '../derive/courseModel';
 import { commitImport, importFiles, pastImports, previewImport, rejectedCsv } from './intake';
@@ -77,11 +89,15 @@ describe('importing', () => {
 
   it('previews row by row, changes nothing, and hands out the rejected', async () => {
     const before = await everything();
-    const text = 'student_id,activity_id,submitted,graded,returned,points,excused\ns1,w1,,,,20.5,no\ns9,w1,,,,1,no\ns1,q2,,,,4,no\ns1,r1,,,,4,no\n';
+    const text =
+      'student_id,activity_id,submitted,graded,returned,points,excused\ns1,w1,,,,20.5,no\ns9,w1,,,,1,no\ns1,q2,,,,4,no\ns1,r1,,,,4,no\n';
     const preview = await previewImport(course.instructor, course.code, [
       file('marks.csv', text),
       file('empty.csv', ''),
-      { name: 'latin.csv', bytes: Buffer.from('student_id,given_name,family_name\ns1,J\u00f6rg,X\n', 'latin1') },
+      {
+        name: 'latin.csv',
+        bytes: Buffer.from('student_id,given_name,family_name\ns1,J\u00f6rg,X\n', 'latin1'),
+      },
       file('odd.csv', 'a,b\n1,2\n'),
       file('short.csv', 'event_id,student_id,kind\n'),
     ]);
@@ -105,16 +121,27 @@ describe('importing', () => {
     expect(back[0]).toMatchObject({ line: '2', field: 'points', student_id: 's1', points: '20.5' });
     expect(back).toHaveLength(3);
 
-    expect((await commitImport(course.instructor, course.code, preview.id!))[0]).toMatchObject({ added: 1, rejected: 3 });
+    expect((await commitImport(course.instructor, course.code, preview.id!))[0]).toMatchObject({
+      added: 1,
+      rejected: 3,
+    });
     expect((await pastImports(course.instructor, course.code))[0]).toMatchObject({ by: 'Ines Calloway' });
     await expect(commitImport(course.stranger, course.code, preview.id!)).rejects.toThrow('no such course');
-    await expect(commitImport(course.instructor, course.code, '../../../../etc/passwd')).rejects.toThrow('choose the files again');
+    await expect(commitImport(course.instructor, course.code, '../../../../etc/passwd')).rejects.toThrow(
+      'choose the files again',
+    );
   });
 
   it('changes what changed: a grade corrected, a student moved', async () => {
-    const [book] = await into(['g.csv', FILES.gradebook.replace('2026-10-05T12:00:00Z,17,no', '2026-10-05T12:00:00Z,19,no')]);
+    const [book] = await into([
+      'g.csv',
+      FILES.gradebook.replace('2026-10-05T12:00:00Z,17,no', '2026-10-05T12:00:00Z,19,no'),
+    ]);
     expect(book).toMatchObject({ added: 0, changed: 1, rejected: 0 });
-    const [roster] = await into(['r.csv', FILES.roster.replace('bo@students.example,Online', 'bo@students.example,Weekend')]);
+    const [roster] = await into([
+      'r.csv',
+      FILES.roster.replace('bo@students.example,Online', 'bo@students.example,Weekend'),
+    ]);
     expect(roster).toMatchObject({ changed: 1 });
     await into(['r.csv', FILES.roster], ['g.csv', FILES.gradebook]);
   });
@@ -131,10 +158,14 @@ describe('importing', () => {
 
   it('keeps nothing if it fails in the middle', async () => {
     const before = await everything();
-    const [{ n: importsBefore }] = (await test.db.orm.select({ n: count() }).from(imports)) as [{ n: number }];
+    const [{ n: importsBefore }] = (await test.db.orm.select({ n: count() }).from(imports)) as [
+      { n: number },
+    ];
     // A constraint that only this import breaks, at its last step.
     await test.db.orm.execute(sql`alter table imports add constraint stop check (id < 0) not valid`);
-    await expect(into(['e.csv', 'event_id,student_id,at,kind\nlost,s1,2026-10-27T10:00:00Z,view\n'])).rejects.toThrow();
+    await expect(
+      into(['e.csv', 'event_id,student_id,at,kind\nlost,s1,2026-10-27T10:00:00Z,view\n']),
+    ).rejects.toThrow();
     await test.db.orm.execute(sql`alter table imports drop constraint stop`);
     expect(await everything()).toEqual(before);
     const [{ n }] = (await test.db.orm.select({ n: count() }).from(imports)) as [{ n: number }];
@@ -143,7 +174,12 @@ describe('importing', () => {
 
   it('does not rename somebody whom only another instructor’s course knows', async () => {
     const [other] = await test.db.orm.select().from(courses).where(eq(courses.code, 'OTHER'));
-    const mine = [file('r.csv', 'student_id,given_name,family_name,email\ns1,Somebody,Else,x@y.example\ns77,New,Person,\n')];
+    const mine = [
+      file(
+        'r.csv',
+        'student_id,given_name,family_name,email\ns1,Somebody,Else,x@y.example\ns77,New,Person,\n',
+      ),
+    ];
     const [counts] = await importFiles(test.db, other!.id, course.stranger.userId, mine, at);
     expect(counts).toMatchObject({ added: 1, rejected: 1 });
     const [s1] = await test.db.orm.select().from(persons).where(eq(persons.externalId, 's1'));
@@ -153,7 +189,11 @@ describe('importing', () => {
 
 describe('derived rows', () => {
   it('are those that an independent engine finds: sessions by window functions of the database', async () => {
-    const found = await test.db.orm.execute<{ enrolment_id: number; starts: number; inner_seconds: number }>(sql`
+    const found = await test.db.orm.execute<{
+      enrolment_id: number;
+      starts: number;
+      inner_seconds: number;
+    }>(sql`
       with gaps as (
         select enrolment_id, kind, at, lag(at) over (partition by enrolment_id order by at, (kind <> 'login')) as before
         from events where course_id = ${course.courseId}
@@ -162,7 +202,9 @@ describe('derived rows', () => {
         count(*) filter (where before is null or kind = 'login' or at - before > interval '30 minutes')::int as starts,
         coalesce(sum(extract(epoch from at - before)) filter (where kind <> 'login' and at - before <= interval '30 minutes'), 0)::float8 as inner_seconds
       from gaps group by enrolment_id order by enrolment_id`);
-    const rows = (found as unknown as { rows: { enrolment_id: number; starts: number; inner_seconds: number }[] }).rows;
+    const rows = (
+      found as unknown as { rows: { enrolment_id: number; starts: number; inner_seconds: number }[] }
+    ).rows;
     const own = await test.db.orm.select().from(sessions);
     for (const row of rows) {
       const mine = own.filter((s) => s.enrolmentId === row.enrolment_id);
@@ -177,7 +219,9 @@ describe('derived rows', () => {
 
   it('are the same after a full rebuild', async () => {
     const before = await everything();
-    await test.db.transaction(async (tx) => deriveActivity(tx, await loadCourseModel(tx, course.courseId), null));
+    await test.db.transaction(async (tx) =>
+      deriveActivity(tx, await loadCourseModel(tx, course.courseId), null),
+    );
     const after = await everything();
     expect(after.sessions).toEqual(before.sessions);
     expect(after.days).toEqual(before.days);

@@ -231,7 +231,7 @@ export function Compose({ view, reasons, withPlan }: Props) {
                     </button>
                     <button
                       type="button"
-                      className="text-muted hover:text-ink rounded p-1"
+                      className="text-muted hover:text-ink grid size-6 place-items-center rounded"
                       aria-label={`Remove ${r.name}`}
                       onClick={() => setGone(new Set([...gone, r.enrolmentId]))}
                     >

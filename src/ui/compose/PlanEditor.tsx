@@ -16,7 +16,7 @@ interface Props {
 }
 
 const small = `${inputClasses} px-1.5 py-1 text-[13px]`;
-const iconButton = 'text-muted hover:text-ink disabled:opacity-35 rounded p-1';
+const iconButton = 'text-muted hover:text-ink disabled:opacity-35 grid size-6 place-items-center rounded';
 
 /** The steps of one student's plan: worded, timed, dated, put in order, taken out and added. */
 export function PlanEditor({ name, steps, activities, today, onChange }: Props) {

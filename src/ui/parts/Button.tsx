@@ -41,7 +41,7 @@ export function Key({ children }: { readonly children: ReactNode }) {
   return (
     <kbd
       aria-hidden
-      className="inline-block min-w-5 rounded border border-current/40 px-1 text-center font-sans text-[11px] leading-4 opacity-80"
+      className="inline-block min-w-5 rounded border border-current/40 px-1 text-center font-sans text-[11px] leading-4"
     >
       {children}
     </kbd>

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition } from 'react';
+import { useOptimistic, useState, useTransition } from 'react';
 import { markSeenAction, putOffAction, undoMarkAction } from '@/app/actions/rounds';
 import { dropAction, pickAction } from '@/app/actions/tray';
 import { PRIORITY_RULE } from '@/core/risk/priority';
@@ -43,7 +43,11 @@ export function Rounds({ view, now }: { readonly view: RoundsView; readonly now:
   const { busy, act } = useAct();
   const [moving, startMoving] = useTransition();
   const [sheet, setSheet] = useState<'put off' | 'seen' | null>(null);
-  const picked = new Set(view.tray.map((t) => t.enrolmentId));
+  const [picked, showPicked] = useOptimistic(
+    new Set(view.tray.map((t) => t.enrolmentId)) as ReadonlySet<number>,
+    (now, { students, on }: { students: readonly number[]; on: boolean }) =>
+      new Set(on ? [...now, ...students] : [...now].filter((id) => !students.includes(id))),
+  );
   const index = view.rows.findIndex((r) => r.enrolmentId === view.selected);
   const current = view.rows[index] ?? null;
   const waiting = view.counts.all;
@@ -66,6 +70,7 @@ export function Rounds({ view, now }: { readonly view: RoundsView; readonly now:
     for (const row of rows)
       byReason.set(reason(row), [...(byReason.get(reason(row)) ?? []), row.enrolmentId]);
     act(async () => {
+      showPicked({ students: rows.map((r) => r.enrolmentId), on: true });
       for (const [why, students] of byReason) {
         const outcome = await pickAction({ code, students, reason: why });
         if (!outcome.ok) return outcome;
@@ -73,7 +78,11 @@ export function Rounds({ view, now }: { readonly view: RoundsView; readonly now:
       return { ok: true, value: null };
     });
   };
-  const drop = (students: number[]) => act(() => dropAction({ code, students }));
+  const drop = (students: number[]) =>
+    act(async () => {
+      showPicked({ students, on: false });
+      return dropAction({ code, students });
+    });
   const compose = (plan: boolean) => {
     if (picked.size > 0) router.push(`/c/${code}/compose${plan ? '?plan=1' : ''}`);
     else if (current)

@@ -93,7 +93,7 @@ const GROUPS: readonly Group[] = [
 /** The thresholds of a course, each in words; saving evaluates everybody at once. */
 export function Indicators({ code, settings }: { readonly code: string; readonly settings: CourseSettings }) {
   const { busy, act } = useAct();
-  const { register, handleSubmit, reset, formState } = useForm<CourseSettings>({ defaultValues: settings });
+  const { register, handleSubmit, reset } = useForm<CourseSettings>({ defaultValues: settings });
   const save = handleSubmit((values) =>
     act(() => saveSettingsAction({ code, settings: values }), {
       done: 'Saved. Everybody has been looked at by the new thresholds.',
@@ -143,7 +143,7 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
           </Panel>
         </div>
         <div className="mt-4 flex flex-wrap items-center gap-2">
-          <Button type="submit" look="main" disabled={busy || !formState.isDirty}>
+          <Button type="submit" look="main" disabled={busy}>
             {busy ? 'Looking at everybody …' : 'Save and look again'}
           </Button>
           <Button

@@ -54,9 +54,11 @@ export function Finder({ code, students }: Props) {
         type="button"
         onClick={() => setOpen(true)}
         className="text-muted hover:text-ink border-line hover:border-ink flex w-full items-center justify-between rounded-md border px-2.5 py-1.5 text-[13px]"
-        aria-label="Find a student or command"
       >
-        Find <Key>Ctrl K</Key>
+        <span>
+          Find<span className="sr-only"> a student or command</span>
+        </span>
+        <Key>Ctrl K</Key>
       </button>
       <Dialog.Root open={open} onOpenChange={setOpen}>
         <Dialog.Portal>

@@ -9,6 +9,8 @@ export function SignOut() {
       headers: { 'content-type': 'application/json' },
       body: '{}',
     }).catch(() => null);
+    // A full load: nothing that was fetched as somebody else may stay in the page.
+    // eslint-disable-next-line @next/next/no-location-assign-relative-destination
     if (response?.ok) window.location.assign('/sign-in');
     else toast.error('You are still signed in: the server could not be reached.');
   };

@@ -30,6 +30,8 @@ export function SignIn() {
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(values),
     }).catch(() => null);
+    // A full load: nothing that was fetched as somebody else may stay in the page.
+    // eslint-disable-next-line @next/next/no-location-assign-relative-destination
     if (response?.ok) window.location.assign('/');
     else setError(response ? failure(response.status) : 'The server could not be reached.');
   });

@@ -1,0 +1,43 @@
+import { defineConfig } from '@playwright/test';
+
+const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  workers: 1,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
+  use: {
+    baseURL: `http://localhost:${port}`,
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      // The browser of a test has nobody to call.
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+  },
+  webServer: {
+    // The very command that a newcomer runs, on a folder of its own.
+    command: 'node scripts/demo.mjs --fresh',
+    url: `http://localhost:${port}/api/health`,
+    timeout: 300_000,
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
+    env: {
+      PORT: String(port),
+      LANTERN_DATA: process.env.LANTERN_TEST_DATA ?? '.lantern-browser-tests',
+      LANTERN_NOW: '2026-11-25T10:35:00Z',
+    },
+    stdout: 'pipe',
+  },
+});

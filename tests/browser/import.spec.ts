@@ -1,0 +1,85 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import { expectAccessible, INSTRUCTOR, open, signIn } from './support';
+
+const csv = (name: string, text: string | Buffer) => ({
+  name,
+  mimeType: 'text/csv',
+  buffer: Buffer.from(text),
+});
+
+test('a file with bad rows: each is named, the good go in, the rejected can be downloaded, again changes nothing', async ({
+  page,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/import');
+  const events = [
+    'event_id;student_id;at;kind;activity_id;duration_s',
+    'T1;S1001;2026-11-20T10:00:00Z;view;chart-1;12,5',
+    'T2;S9999;2026-11-20T10:00:00Z;view;;',
+    'T3;S1002;2026-02-29T10:00:00Z;view;;',
+    'T4;S1002;2026-11-20T10:00:00;view;;',
+  ].join('\r\n');
+  const files = [
+    csv('events.csv', events),
+    csv('empty.csv', ''),
+    csv('latin.csv', Buffer.from('student_id,given_name,family_name\nS1,J\u00f6rg,X\n', 'latin1')),
+  ];
+  await page.getByLabel('CSV files to import').setInputFiles(files);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row would go in, 3 cannot');
+  await expect(page.getByText('empty.csv cannot be read: the file is empty')).toBeVisible();
+  await expect(page.getByText(/latin\.csv cannot be read: line 2: the file is not UTF-8/)).toBeVisible();
+  const table = page.getByRole('region', { name: 'Rows of events.csv' });
+  await expect(table).toContainText('student_id: there is no student “S9999” in the course');
+  await expect(table).toContainText('names a day that does not exist');
+  await expect(table).toContainText('has no zone');
+  await expectAccessible(page);
+
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download the rejected' }).click();
+  const rejected = await readFile(await (await downloading).path(), 'utf8');
+  expect(rejected.split('\r\n').filter(Boolean)).toHaveLength(4);
+  expect(rejected).toContain('3,student_id,');
+
+  await page.getByRole('button', { name: 'Import 1 row' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row went in');
+  await page.getByRole('button', { name: 'Import more' }).click();
+  await page.getByLabel('CSV files to import').setInputFiles([csv('events.csv', events)]);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing new in these files');
+});
+
+test('the example files fill an empty course', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/MET-120/import');
+  const files = [];
+  for (const name of ['outcomes.csv', 'activities.csv', 'roster.csv', 'gradebook.csv']) {
+    const downloading = page.waitForEvent('download');
+    await page.getByRole('link', { name, exact: true }).click();
+    files.push(csv(name, await readFile(await (await downloading).path())));
+  }
+  await page.getByLabel('CSV files to import').setInputFiles(files);
+  await page.getByRole('button', { name: /^Import [\d,]+ rows$/ }).click({ timeout: 30_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/rows went in/, { timeout: 60_000 });
+  await page.getByRole('link', { name: 'Go to Rounds' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/of 72 students need something now/);
+  await expectAccessible(page);
+});
+
+test('an upload of another site, or of somebody who does not teach the course, is refused', async ({
+  page,
+  request,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  const multipart = { files: csv('events.csv', 'event_id,student_id,at,kind\n') };
+  const foreign = await page.request.post('/api/courses/NAV-110/imports', {
+    multipart,
+    headers: { origin: 'http://evil.example' },
+  });
+  expect(foreign.status()).toBe(403);
+  expect((await request.post('/api/courses/NAV-110/imports', { multipart })).status()).toBe(401);
+  const origin = new URL(page.url()).origin;
+  expect(
+    (await page.request.post('/api/courses/STB-210/imports', { multipart, headers: { origin } })).status(),
+  ).toBe(404);
+});

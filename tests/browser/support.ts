@@ -1,0 +1,57 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect, type Page } from '@playwright/test';
+import type { AxeResults } from 'axe-core';
+
+const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+export const PASSWORD = 'saltmarsh-lantern';
+export const INSTRUCTOR = 'ines.calloway@saltmarsh.example';
+export const STRANGER = 'teodor.marsh@saltmarsh.example';
+export const STUDENT = 'tomasz.okonedo-lind@students.saltmarsh.example';
+export const OTHER_STUDENT = 'priya.halloran@students.saltmarsh.example';
+
+/** Opens a page and waits until nothing more is loading: what is done after reaches a page that is awake. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path, { waitUntil: 'networkidle' });
+}
+
+export async function signIn(page: Page, email: string): Promise<void> {
+  await open(page, '/sign-in');
+  await page.getByLabel('E-mail address').fill(email);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL((url) => !url.pathname.startsWith('/sign-in'));
+}
+
+/** Waits until the page answers to keys: the theme switch appears once it is alive. */
+export const alive = (page: Page): Promise<void> =>
+  page.getByRole('button', { name: /^Use the (dark|light) theme$/ }).waitFor();
+
+/** No violation of WCAG 2.2 A or AA that axe can see, on the page as it stands. */
+export async function expectAccessible(page: Page): Promise<void> {
+  // Evaluated, not added as a script: the content security policy lets no foreign script in.
+  await page.evaluate(axeSource);
+  const results = await page.evaluate(async () => {
+    const { axe } = window as unknown as { axe: { run: (options: object) => Promise<AxeResults> } };
+    return axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+  });
+  const found = results.violations.map(
+    (v) =>
+      `${v.id}: ${v.nodes
+        .map((n) => n.target.join(' '))
+        .slice(0, 5)
+        .join(' | ')} ${v.nodes[0]?.failureSummary ?? ''}`,
+  );
+  expect(found).toEqual([]);
+}
+
+/** Fails the test on anything that the page complains of in its console. */
+export function watchConsole(page: Page): string[] {
+  const complaints: string[] = [];
+  page.on('console', (message) => {
+    if (message.type() === 'error') complaints.push(message.text());
+  });
+  page.on('pageerror', (error) => complaints.push(error.message));
+  return complaints;
+}
