@@ -47,7 +47,7 @@ export function dayTotals(
     let meeting = 0;
     for (let p = order.offsets[s]!; p < order.offsets[s + 1]!; p++) {
       const row = order.rows[p]!;
-      let from = events.at[row]!;
+      let from = order.at[p]!;
       const until = from + dwells.dwell[p]!;
       let day = dayIndex(grid, from);
       const first = dayOf(day);

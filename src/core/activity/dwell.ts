@@ -32,8 +32,8 @@ export interface Dwells {
  * findings.
  */
 export function dwellTimes(events: EventColumns, order: EventOrder, options: SessionOptions): Dwells {
-  const { at, login, duration, kind, studentCount, count } = events;
-  const { rows, offsets } = order;
+  const { login, duration, kind, studentCount, count } = events;
+  const { rows, at, offsets } = order;
   const gap = options.gapMinutes * MINUTE_MS;
   const typical = options.last === 'own' ? typicalDwells(events, order) : null;
   const dwell = new Float64Array(count);
@@ -49,7 +49,7 @@ export function dwellTimes(events: EventColumns, order: EventOrder, options: Ses
         lasted = typical ? Math.min(typical(s, kind[row]!), gap) : 0;
       } else {
         const nextRow = rows[p + 1]!;
-        const toNext = at[nextRow]! - at[row]!;
+        const toNext = at[p + 1]! - at[p]!;
         opens = toNext > gap || login[nextRow] === 1 ? 1 : 0;
         lasted = opens === 0 ? toNext : typical ? Math.min(typical(s, kind[row]!), gap, toNext) : 0;
       }
@@ -73,8 +73,8 @@ export function typicalDwells(
   events: EventColumns,
   order: EventOrder,
 ): (student: number, kind: number) => number {
-  const { at, login, duration, kind, studentCount } = events;
-  const { rows, offsets } = order;
+  const { login, duration, kind, studentCount } = events;
+  const { rows, at, offsets } = order;
   const gap = GAP_MINUTES.usual * MINUTE_MS;
   const own = new Map<number, number>();
   const ofClass: number[][] = Array.from({ length: 256 }, () => []);
@@ -84,7 +84,7 @@ export function typicalDwells(
     for (let p = offsets[s]!; p + 1 < offsets[s + 1]!; p++) {
       const row = rows[p]!;
       const nextRow = rows[p + 1]!;
-      const toNext = at[nextRow]! - at[row]!;
+      const toNext = at[p + 1]! - at[p]!;
       if (toNext > gap || login[nextRow] === 1) continue;
       const stated = duration ? duration[row]! * SECOND_MS : NaN;
       const k = kind[row]!;

@@ -28,7 +28,7 @@ export interface Sessionized {
 export function sessionize(events: EventColumns, options: SessionOptions): Sessionized {
   const order = orderEvents(events);
   const dwells = dwellTimes(events, order, options);
-  const { rows, offsets } = order;
+  const { at, offsets } = order;
   const { dwell, starts } = dwells;
   let count = 0;
   for (let p = 0; p < events.count; p++) count += starts[p]!;
@@ -43,13 +43,12 @@ export function sessionize(events: EventColumns, options: SessionOptions): Sessi
   let n = -1;
   for (let s = 0; s < events.studentCount; s++) {
     for (let p = offsets[s]!; p < offsets[s + 1]!; p++) {
-      const at = events.at[rows[p]!]!;
       if (starts[p] === 1) {
         n++;
         sessions.student[n] = s;
-        sessions.start[n] = at;
+        sessions.start[n] = at[p]!;
       }
-      sessions.end[n] = at + dwell[p]!;
+      sessions.end[n] = at[p]! + dwell[p]!;
       sessions.seconds[n]! += dwell[p]!;
       sessions.events[n]!++;
     }

@@ -1,0 +1,17 @@
+import { benchIntake } from './intake';
+import { misses } from './measure';
+import { benchRounds } from './rounds';
+import { benchSessions } from './sessions';
+
+const all = { sessions: benchSessions, import: benchIntake, rounds: benchRounds };
+const asked = process.argv.slice(2);
+
+/** Runs the benchmarks named on the command line, or all. Ends with 1 if a bound was missed. */
+async function main(): Promise<void> {
+  for (const [name, bench] of Object.entries(all)) {
+    if (asked.length === 0 || asked.includes(name)) await bench();
+  }
+  process.exit(misses() === 0 ? 0 : 1);
+}
+
+void main();
