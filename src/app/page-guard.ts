@@ -13,7 +13,11 @@ export async function page<T>(task: (viewer: Viewer) => Promise<T>): Promise<T> 
   try {
     return await task(await requireViewer(await headers()));
   } catch (error) {
-    if (!(error instanceof UseCaseError)) throw error;
+    if (!(error instanceof UseCaseError)) {
+      // The framework logs what is thrown here; a failed query names its values, which are about students.
+      console.error('page failed:', error instanceof Error ? error.name : 'unknown');
+      throw new Error('The page could not be made.');
+    }
     if (error.refusal === 'signed out') redirect('/sign-in');
     notFound();
   }

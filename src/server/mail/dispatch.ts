@@ -23,7 +23,7 @@ export function dispatchMail(): Promise<void> {
       await sendQueued();
     }
   })()
-    .catch((error: unknown) => console.error('mail:', error instanceof Error ? error.message : 'failed'))
+    .catch((error: unknown) => console.error('mail failed:', error instanceof Error ? error.name : 'unknown'))
     .finally(() => (holder.lanternDispatch = undefined));
   return holder.lanternDispatch;
 }

@@ -14,6 +14,7 @@ import {
 } from 'recharts';
 import type { StripWeek } from '@/core/views/brief';
 import { minutesText, percentText } from '../parts/format';
+import { Definition } from '../parts/Definition';
 import { StripTable } from './StripTable';
 
 interface Row {
@@ -83,6 +84,8 @@ interface StripProps {
   readonly now: number;
   readonly label: string;
   readonly unit: string;
+  /** The definition of the figure. */
+  readonly means: string;
   readonly figure: string;
   readonly beside: string;
   readonly height: number;
@@ -99,6 +102,7 @@ function Strip({
   now,
   label,
   unit,
+  means,
   figure,
   beside,
   height,
@@ -120,7 +124,10 @@ function Strip({
   return (
     <div className="grid grid-cols-[7.5rem_minmax(0,1fr)_6.8rem] items-end gap-x-3">
       <div className="pb-1 leading-tight">
-        <div className="text-[13px] font-semibold">{label}</div>
+        <div className="text-[13px] font-semibold">
+          {label}
+          <Definition of={label}>{means}</Definition>
+        </div>
         <div className="text-muted text-xs">{unit}</div>
       </div>
       <div className={axis ? undefined : 'border-line border-b'} style={{ height }}>
@@ -181,13 +188,14 @@ export function Strips({ weeks, currentWeek, usualDays, handedIn, trend }: Strip
     <div>
       <Strip
         {...common}
-        label="Days with a login"
+        label="Days logged in"
         unit="of 7, each week"
+        means="Days of the week, in the course’s time zone, on which anything was recorded of the student. Nobody acts without being signed in."
         figure={current?.days == null ? 'none yet' : `${current.days} this week`}
         beside={usualDays}
         height={46}
         domain={[0, 7]}
-        tip={(r) => (r.days == null ? 'to come' : `${r.days} of 7 days with a login`)}
+        tip={(r) => (r.days == null ? 'to come' : `logged in on ${r.days} of 7 days`)}
       >
         <Bar
           dataKey="days"
@@ -212,6 +220,7 @@ export function Strips({ weeks, currentWeek, usualDays, handedIn, trend }: Strip
         {...common}
         label="Time on task"
         unit="dark: in class"
+        means="Minutes between events of one sitting. A gap over the session limit (30 minutes, unless the course set another) ends it; its last event counts with the student’s usual time for that kind of activity. In class is what falls into a meeting of the student’s section."
         figure={`${minutesText(total)}`}
         beside={showsClass && median != null ? `class ${minutesText(median)}` : 'this week'}
         height={58}
@@ -236,6 +245,7 @@ export function Strips({ weeks, currentWeek, usualDays, handedIn, trend }: Strip
         {...common}
         label="Work handed in"
         unit="line: expected"
+        means="Works due by the end of the week that were handed in or graded, late ones too, out of all that were due and not excused. Work without a due date is never expected."
         figure={current?.expected == null ? 'none yet' : `${current.done} of ${current.expected}`}
         beside={handedIn}
         height={58}
@@ -262,6 +272,7 @@ export function Strips({ weeks, currentWeek, usualDays, handedIn, trend }: Strip
       <Strip
         {...common}
         label="Standing"
+        means="The weighted grade over what had been returned by the end of the week. Excused works are left out, the lowest dropped where the course says so, and missing works count as the course’s policy says."
         unit={showsClass ? 'band: class, middle half' : 'per cent'}
         figure={percentText(current?.standing ?? null)}
         beside={trend}

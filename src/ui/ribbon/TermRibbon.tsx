@@ -21,17 +21,20 @@ export function TermRibbon({
   const most = Math.max(1, ...known.map((w) => w.medianMinutes!));
   const x = (week: number) => (week - 0.5) * column;
   const y = (minutes: number) => BASE - ((BASE - TOP) * minutes) / most;
-  const line = known.map((w) => `${x(w.week)},${y(w.medianMinutes!)}`).join(' ');
+  // The week that runs is not over: its figure is drawn apart, so that it does not look like a fall.
+  const whole = known.filter((w) => today >= w.until);
+  const points = (list: readonly RibbonWeek[]) =>
+    list.map((w) => `${x(w.week)},${y(w.medianMinutes!)}`).join(' ');
   const current = weeks.find((w) => today >= w.from && today < w.until);
   const todayX = current
     ? (current.week - 1 + (today - current.from) / (current.until - current.from)) * column
     : null;
-  const last = known.at(-2);
+  const last = whole.at(-1);
   return (
     <figure className="border-line bg-panel mb-3 rounded-lg border px-1 pt-1">
       <figcaption className="text-muted px-2 pt-1 text-xs">
         Class median, minutes a week{last ? `: ${minutesText(last.medianMinutes!)} in week ${last.week}` : ''}
-        . Ticks: works due.
+        . Ticks: works due. Dashed: the week that runs.
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} 84`}
@@ -55,20 +58,29 @@ export function TermRibbon({
         {current ? (
           <rect x={(current.week - 1) * column} y={0} width={column} height={BASE} fill="var(--amber-wash)" />
         ) : null}
-        {known.length > 1 ? (
+        {whole.length > 1 ? (
           <>
             <polygon
-              points={`${x(known[0]!.week)},${BASE} ${line} ${x(known.at(-1)!.week)},${BASE}`}
+              points={`${x(whole[0]!.week)},${BASE} ${points(whole)} ${x(whole.at(-1)!.week)},${BASE}`}
               fill="var(--mid)"
               opacity={0.5}
             />
             <polyline
-              points={line}
+              points={points(whole)}
               fill="none"
               stroke="var(--high)"
               strokeWidth={1.8}
               vectorEffect="non-scaling-stroke"
             />
+            {known.length > whole.length ? (
+              <polyline
+                points={points(known.slice(whole.length - 1))}
+                fill="none"
+                stroke="var(--high)"
+                strokeDasharray="3 3"
+                vectorEffect="non-scaling-stroke"
+              />
+            ) : null}
           </>
         ) : null}
         <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--line)" vectorEffect="non-scaling-stroke" />

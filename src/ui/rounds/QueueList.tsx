@@ -25,8 +25,7 @@ function markWords(row: QueueRow): string {
 
 /** The first reason, and how many more there are. */
 const shortReason = (first: ReasonView, more: number): string => {
-  const head =
-    first.head.endsWith(':') || first.head.endsWith(',') ? `${first.head} ${first.rest}` : first.head;
+  const head = /[:,;]$/.test(first.head) ? `${first.head} ${first.rest}` : first.head;
   return more > 0 ? `${head.replace(/\.$/, '')} · ${more} more` : head;
 };
 

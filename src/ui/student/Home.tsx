@@ -39,10 +39,8 @@ export function Home({ home }: { readonly home: StudentHome }) {
 
 function greeting({ givenName, courses }: StudentHome): string {
   const unread = courses.reduce((n, c) => n + c.messages.filter((m) => m.readAt == null).length, 0);
-  const open = courses.reduce(
-    (n, c) => n + (c.plans[0]?.steps.filter((s) => s.doneAt == null).length ?? 0),
-    0,
-  );
+  const steps = courses.flatMap((c) => c.plans.flatMap((p) => p.steps));
+  const open = steps.filter((s) => s.doneAt == null).length;
   if (unread > 0) return `Hello ${givenName}, ${counted(unread, 'message')} for you`;
   if (open > 0)
     return `Hello ${givenName}, ${counted(open, 'step')} of your plan ${open === 1 ? 'is' : 'are'} open`;
@@ -62,7 +60,11 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
       {course.messages.map((message) => (
         <MessageCard key={message.recipientId} message={message} zone={head.zone} />
       ))}
-      {course.plans[0] ? <PlanCard plan={course.plans[0]} today={course.today} /> : null}
+      {course.plans
+        .filter((plan, i) => i === 0 || plan.steps.some((s) => s.doneAt == null))
+        .map((plan) => (
+          <PlanCard key={plan.id} plan={plan} today={course.today} />
+        ))}
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">
           {course.open.length === 0

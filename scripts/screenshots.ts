@@ -1,0 +1,112 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+
+/** Takes the pictures of docs/screenshots from fresh demo data at a fixed instant. */
+const PORT = 3231;
+const BASE = `http://localhost:${PORT}`;
+const OUT = 'docs/screenshots';
+const PASSWORD = 'saltmarsh-lantern';
+const INSTRUCTOR = 'ines.calloway@saltmarsh.example';
+const STUDENT = 'tomasz.okonedo-lind@students.saltmarsh.example';
+
+async function signedIn(email: string, colorScheme: 'light' | 'dark'): Promise<Page> {
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
+  });
+  const page = await browser.newPage({
+    baseURL: BASE,
+    viewport: { width: 1280, height: 800 },
+    colorScheme,
+    locale: 'en-GB',
+  });
+  await page.request.post('/api/auth/sign-in/email', { data: { email, password: PASSWORD } });
+  return page;
+}
+
+async function shoot(page: Page, name: string, path?: string): Promise<void> {
+  if (path) await page.goto(path, { waitUntil: 'networkidle' });
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(OUT, `${name}.png`) });
+  console.log(`${name}.png`);
+}
+
+async function pictures(): Promise<void> {
+  const page = await signedIn(INSTRUCTOR, 'light');
+  await shoot(page, 'rounds', '/c/NAV-110/rounds?show=all');
+  await page.goto('/c/NAV-110/rounds?show=behind', { waitUntil: 'networkidle' });
+  await page.getByLabel(/^Pick all/).check();
+  await page.getByRole('button', { name: 'Message with plan' }).click();
+  await page.getByRole('list', { name: 'Recipients' }).getByText('Tomasz Okonedo-Lind').click();
+  await shoot(page, 'compose');
+  await page.getByRole('button', { name: /^Send to/ }).click();
+  await page.getByRole('heading', { name: /went out/ }).waitFor();
+  await page.getByText('Sent to').waitFor({ state: 'hidden', timeout: 15_000 });
+  await shoot(page, 'message');
+  await page.getByRole('link', { name: 'Tomasz Okonedo-Lind', exact: true }).click();
+  await page.waitForURL(/students/);
+  await page.waitForLoadState('networkidle');
+  await shoot(page, 'brief');
+  await page.goto('/c/NAV-110/import', { waitUntil: 'networkidle' });
+  const lines = [
+    'event_id;student_id;at;kind;activity_id;duration_s',
+    'X1;S1001;2026-11-20T10:00:00Z;view;chart-1;12,5',
+    'X2;S9999;2026-11-20T10:00:00Z;view;;',
+    'X3;S1002;2026-02-29T10:00:00Z;view;;',
+    'X4;S1002;2026-11-20T10:00:00;view;;',
+    'X5;S1002;2026-11-20T10:00:00Z;dance;;',
+    'X1;S1001;2026-11-20T10:00:00Z;view;chart-1;13',
+  ];
+  const buffer = Buffer.from(lines.join('\r\n'));
+  await page
+    .getByLabel('CSV files to import')
+    .setInputFiles([{ name: 'events.csv', mimeType: 'text/csv', buffer }]);
+  await page.getByText('would go in').waitFor();
+  await shoot(page, 'import');
+  await shoot(page, 'indicators', '/c/NAV-110/indicators');
+  await page.context().browser()?.close();
+
+  const student = await signedIn(STUDENT, 'light');
+  await student.goto('/home', { waitUntil: 'networkidle' });
+  await student.getByRole('button', { name: /What is still open/ }).click();
+  await student.getByRole('checkbox').first().check();
+  await student.getByText('Ticked off').waitFor();
+  await student.getByText('Ticked off').waitFor({ state: 'hidden', timeout: 15_000 });
+  await shoot(student, 'student-home');
+  await student.context().browser()?.close();
+
+  const dark = await signedIn(INSTRUCTOR, 'dark');
+  await shoot(dark, 'rounds-dark', '/c/NAV-110/rounds?show=all');
+  await shoot(dark, 'plans-dark', '/c/NAV-110/plans');
+  await dark.context().browser()?.close();
+}
+
+async function main(): Promise<void> {
+  mkdirSync(OUT, { recursive: true });
+  const folder = mkdtempSync(join(tmpdir(), 'lantern-pictures-'));
+  const demo = spawn(process.execPath, ['scripts/demo.mjs'], {
+    env: { ...process.env, PORT: String(PORT), LANTERN_DATA: folder, LANTERN_NOW: '2026-11-25T10:35:00Z' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    demo.stdout.on('data', (d: Buffer) => d.toString().includes('Ready Lantern is at') && resolve());
+    demo.on('exit', () => reject(new Error('the demo ended')));
+  });
+  try {
+    await pictures();
+  } finally {
+    demo.removeAllListeners('exit');
+    demo.kill('SIGTERM');
+    await once(demo, 'exit');
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});
