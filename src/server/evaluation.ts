@@ -2,7 +2,7 @@ import { localDate } from '@/core/calendar/zone';
 import { HOUR_MS } from '@/core/units';
 import { now } from './clock';
 import { database } from './database';
-import { loadCourseModel, type CourseRow } from './derive/courseModel';
+import { loadCourseModel, lockCourse, type CourseRow } from './derive/courseModel';
 import { evaluateCourse } from './derive/evaluate';
 
 const running = new Map<number, Promise<void>>();
@@ -27,7 +27,10 @@ export async function evaluateNow(courseId: number): Promise<void> {
   if (going) return going;
   const work = (async () => {
     const db = await database();
-    await db.transaction(async (tx) => evaluateCourse(tx, await loadCourseModel(tx, courseId), now()));
+    await db.transaction(async (tx) => {
+      await lockCourse(tx, courseId);
+      await evaluateCourse(tx, await loadCourseModel(tx, courseId), now());
+    });
   })().finally(() => running.delete(courseId));
   running.set(courseId, work);
   return work;

@@ -5,7 +5,7 @@ import { courses } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
 import { deriveActivity } from './derive/activity';
-import { loadCourseModel } from './derive/courseModel';
+import { loadCourseModel, lockCourse } from './derive/courseModel';
 import { evaluateCourse } from './derive/evaluate';
 import { requireTaught, type Viewer } from './viewer';
 import type { CourseSettings } from '@/core/views/settings';
@@ -78,6 +78,7 @@ export async function saveSettings(viewer: Viewer, code: string, settings: Cours
   const course = await requireTaught(viewer, code);
   const db = await database();
   await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
     await tx.orm.update(courses).set(settings).where(eq(courses.id, course.id));
     const model = await loadCourseModel(tx, course.id);
     if (settings.sessionGapMinutes !== course.sessionGapMinutes) await deriveActivity(tx, model, null);

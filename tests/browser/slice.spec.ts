@@ -171,3 +171,39 @@ test('signing in says what is wrong, and another site cannot do it', async ({ pa
   expect(policy).toContain("frame-ancestors 'none'");
   expect(policy).toMatch(/script-src 'self' 'nonce-/);
 });
+
+test('an e-mail that did not arrive says why, and goes out to a mended address', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await page.keyboard.press('Control+k');
+  await expect(async () => {
+    if (!(await page.getByPlaceholder(/Name of a student/).isVisible()))
+      await page.keyboard.press('Control+k');
+    await page.getByPlaceholder(/Name of a student/).fill('sunniva', { timeout: 1000 });
+  }).toPass();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Sunniva Castellanos');
+  await page.getByRole('button', { name: 'Message', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    'Write to 1 student, each with their own text',
+  );
+
+  // A field that does not exist is named where it stands, and nothing can be sent.
+  const body = page.getByLabel('Message', { exact: true });
+  await body.fill('Hello {first name},\nyou are {nickname}.');
+  await expect(page.getByText(/Line 2: There is no merge field “nickname”/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Send to 1' })).toBeDisabled();
+  await body.fill('Hello {first name}, shall we talk?');
+  await page.getByRole('button', { name: 'Send to 1' }).click();
+
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('The e-mail did not arrive', {
+    timeout: 20_000,
+  });
+  await expect(page.getByText('This mailbox does not exist')).toBeVisible();
+  await expectAccessible(page);
+  const address = page.getByLabel('Address of Sunniva Castellanos');
+  await address.fill('sunniva.castellanos@students.saltmarsh.example');
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('The e-mail went out', {
+    timeout: 20_000,
+  });
+});

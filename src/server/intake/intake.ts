@@ -8,7 +8,7 @@ import type { Database } from '@/data/database';
 import { imports, user } from '@/data/schema';
 import { now, nowDate } from '../clock';
 import { database } from '../database';
-import { loadCourseModel } from '../derive/courseModel';
+import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { invalid, notFound } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
 import { applyImport } from './apply';
@@ -98,6 +98,7 @@ export async function importFiles(
 ): Promise<FileCounts[]> {
   const { files } = readFiles(uploads);
   return db.transaction(async (tx) => {
+    await lockCourse(tx, courseId);
     const model = await loadCourseModel(tx, courseId);
     const plan = await planImport(tx, model, files, userId, at);
     await applyImport(tx, model, plan, at);

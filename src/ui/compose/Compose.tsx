@@ -115,7 +115,11 @@ export function Compose({ view, reasons, withPlan }: Props) {
   return (
     <>
       <ViewHead
-        title={`Write to ${counted(recipients.length, 'student')}, each with their own text`}
+        title={
+          recipients.length === 1
+            ? `Write to ${recipients[0]!.name}`
+            : `Write to ${counted(recipients.length, 'student')}, each with their own text`
+        }
         aside={
           <div className="flex items-center gap-2">
             <Link href={`/c/${code}/rounds`} className={buttonClasses('quiet')}>

@@ -40,13 +40,7 @@ export function MessageDetail({
     const timer = setInterval(() => router.refresh(), 1500);
     return () => clearInterval(timer);
   }, [waiting, router]);
-  const n = message.copies.length;
-  const title =
-    waiting > 0
-      ? `${counted(n, 'student')} can read it now; ${counted(waiting, 'e-mail')} on the way`
-      : failed > 0
-        ? `${counted(n - failed, 'e-mail')} of ${n} went out, ${failed} did not arrive`
-        : `All ${counted(n, 'e-mail')} went out`;
+  const title = headline(message.copies.length, waiting, failed);
   return (
     <>
       <ViewHead
@@ -68,6 +62,15 @@ export function MessageDetail({
       </Panel>
     </>
   );
+}
+
+function headline(all: number, waiting: number, failed: number): string {
+  if (waiting > 0)
+    return `${counted(all, 'student')} can read it now; ${counted(waiting, 'e-mail')} on the way`;
+  if (all === 1) return failed > 0 ? 'The e-mail did not arrive' : 'The e-mail went out';
+  return failed > 0
+    ? `${all - failed} of ${all} e-mails went out, ${failed} did not arrive`
+    : `All ${all} e-mails went out`;
 }
 
 function Copy({

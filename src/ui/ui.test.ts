@@ -1,0 +1,82 @@
+import { describe, expect, it } from 'vitest';
+import { mergeValues } from '@/core/messages/fields';
+import type { ComposeRecipient } from '@/core/views/compose';
+import { draftSteps, previewFor, toStepInput } from './compose/draft';
+import { classes } from './parts/classes';
+import {
+  counted,
+  dayAndTime,
+  minutesText,
+  percentText,
+  shortDay,
+  weekdayAndTime,
+  weekdayDay,
+} from './parts/format';
+
+describe('figures and days as they are read', () => {
+  it('say minutes in minutes, then in hours', () => {
+    expect([0.4, 59.6, 119.4, 120, 200.2, 119.6].map(minutesText)).toEqual([
+      '0 min',
+      '60 min',
+      '119 min',
+      '2 h',
+      '3 h 20',
+      '2 h',
+    ]);
+  });
+  it('count in words', () => {
+    expect([
+      counted(1, 'student'),
+      counted(0, 'student'),
+      counted(2, 'copy', 'copies'),
+      counted(12_345, 'row'),
+    ]).toEqual(['1 student', '0 students', '2 copies', '12,345 rows']);
+    expect([percentText(null), percentText(49.5)]).toEqual(['none yet', '50 %']);
+  });
+  it('show instants in the zone of the course, over the change of clocks', () => {
+    expect(dayAndTime(Date.parse('2026-10-24T22:30:00Z'), 'Europe/Lisbon')).toBe('24 Oct, 23:30');
+    expect(dayAndTime(Date.parse('2026-10-25T22:30:00Z'), 'Europe/Lisbon')).toBe('25 Oct, 22:30');
+    expect(weekdayAndTime(Date.parse('2026-11-22T23:59:00Z'), 'Europe/Lisbon')).toBe('Sun 22 Nov 23:59');
+    expect([shortDay('2026-11-05'), weekdayDay('2026-11-25')]).toEqual(['5 Nov', 'Wed 25 Nov']);
+  });
+  it('join classes', () => expect(classes('a', false, null, undefined, 'b')).toBe('a b'));
+});
+
+describe('a draft', () => {
+  const values = mergeValues({
+    givenName: 'Bo',
+    courseTitle: 'Navigation',
+    missingTitles: [],
+    daysSince: 1,
+    standing: null,
+    nextStep: 'Proposed step',
+    instructorName: 'Ines',
+  });
+  const recipient: ComposeRecipient = {
+    enrolmentId: 7,
+    name: 'Bo Li',
+    section: null,
+    email: null,
+    active: true,
+    reasons: [],
+    values,
+    plan: [{ activity: '12', title: 'Quiz', minutes: 20, on: '2026-11-26', why: 'Not handed in yet' }],
+  };
+  it('makes steps to edit from the proposed ones, and back', () => {
+    const steps = draftSteps(recipient);
+    expect(steps.map(toStepInput)).toEqual([
+      { activityId: 12, title: 'Quiz', minutes: 20, on: '2026-11-26', why: 'Not handed in yet' },
+    ]);
+    expect(new Set(steps.map((s) => s.key)).size).toBe(steps.length);
+  });
+  it('shows the first step of the plan as it is edited, or the proposed one without a plan', () => {
+    const edited = [{ ...draftSteps(recipient)[0]!, title: 'My own words' }];
+    expect(previewFor('x', '{next step}', values, edited).preview.body.text).toBe('My own words');
+    expect(previewFor('x', '{next step}', values, null).preview.body.text).toBe('Proposed step');
+  });
+  it('gathers the errors and holes of both texts', () => {
+    const { errors, preview } = previewFor('{nobody}', 'a\n{standing} {never', values, null);
+    expect(errors.map((e) => e.line)).toEqual([1, 2]);
+    expect(preview.body.holes).toEqual(['standing']);
+  });
+});
