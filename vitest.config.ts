@@ -9,13 +9,18 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: 'unit', include: ['src/{core,cli,demo,ui}/**/*.test.ts'], testTimeout: 20_000 },
+        test: {
+          name: 'unit',
+          include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
+          exclude: ['src/demo/seed.test.ts'],
+          testTimeout: 20_000,
+        },
       },
       {
         resolve: { alias },
         test: {
           name: 'database',
-          include: ['src/{data,server}/**/*.test.ts'],
+          include: ['src/{data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
           hookTimeout: 90_000,
           testTimeout: 60_000,

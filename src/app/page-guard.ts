@@ -2,6 +2,7 @@ import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { UseCaseError } from '@/server/errors';
+import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
 
 /**
@@ -15,7 +16,7 @@ export async function page<T>(task: (viewer: Viewer) => Promise<T>): Promise<T> 
   } catch (error) {
     if (!(error instanceof UseCaseError)) {
       // The framework logs what is thrown here; a failed query names its values, which are about students.
-      console.error('page failed:', error instanceof Error ? error.name : 'unknown');
+      reportFailure('page', error);
       throw new Error('The page could not be made.');
     }
     if (error.refusal === 'signed out') redirect('/sign-in');

@@ -1,9 +1,10 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { eq, inArray, like } from 'drizzle-orm';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses } from '@/data/schema';
+import { courses, enrolments, persons, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
 import { demoTerm, SECTIONS, termName } from './course';
@@ -23,6 +24,10 @@ export function demoSignIns(now: Instant): { instructor: string; student: string
   return { instructor: DEMO_INSTRUCTORS[0].email, student, password: DEMO_PASSWORD };
 }
 
+/** The course that is made last: where it is, the demo is whole. */
+const LAST_MADE = 'STB-210';
+const DEMO_COURSES = ['NAV-110', 'MET-120', LAST_MADE];
+
 /**
  * Makes the demo institution, unless the database holds courses already. The main course goes in through the same
  * import as anybody's files; the files stay in `examples/` of the data folder.
@@ -33,8 +38,7 @@ export async function seedDemo(
   dataFolder: string,
   say: (line: string) => void,
 ): Promise<void> {
-  const [existing] = await db.orm.select({ id: courses.id }).from(courses).limit(1);
-  if (existing) return;
+  if (await isMade(db)) return;
   say('Making the demo course …');
   const made = scenario({ now });
   const { term } = made;
@@ -50,8 +54,6 @@ export async function seedDemo(
     title: 'Coastal Navigation',
     staff: [ines!],
   });
-  await createCourse(db, { ...base, code: 'MET-120', title: 'Marine Weather', staff: [ines!] });
-  await createCourse(db, { ...base, code: 'STB-210', title: 'Vessel Stability', staff: [teodor!] });
 
   const files = scenarioFiles(made);
   const folder = join(dataFolder, 'examples');
@@ -78,4 +80,28 @@ export async function seedDemo(
     })),
     DEMO_PASSWORD,
   );
+  await createCourse(db, { ...base, code: 'MET-120', title: 'Marine Weather', staff: [ines!] });
+  await createCourse(db, { ...base, code: LAST_MADE, title: 'Vessel Stability', staff: [teodor!] });
+}
+
+/**
+ * Whether there is nothing to make: the demo is whole, or the courses are somebody's own. What is left of a demo that
+ * was stopped while it was made is cleared away first.
+ */
+async function isMade(db: Database): Promise<boolean> {
+  const present = await db.orm.select({ id: courses.id, code: courses.code }).from(courses);
+  if (present.some((c) => c.code === LAST_MADE || !DEMO_COURSES.includes(c.code))) return true;
+  await db.transaction(async ({ orm }) => {
+    for (const { id } of present) {
+      const enrolled = await orm
+        .select({ id: enrolments.personId })
+        .from(enrolments)
+        .where(eq(enrolments.courseId, id));
+      await orm.delete(courses).where(eq(courses.id, id));
+      const people = enrolled.map((e) => e.id);
+      if (people.length > 0) await orm.delete(persons).where(inArray(persons.id, people));
+    }
+    await orm.delete(user).where(like(user.email, '%@%saltmarsh.example'));
+  });
+  return false;
 }

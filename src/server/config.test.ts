@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { now } from './clock';
 import { config } from './config';
+import { needSpace } from './failure';
 
 const before = { ...process.env };
 afterEach(() => {
@@ -47,5 +48,15 @@ describe('the clock', () => {
     expect(() => now()).toThrow('LANTERN_NOW: “tomorrow” is not an instant');
     delete process.env.LANTERN_NOW;
     expect(Math.abs(now() - Date.now())).toBeLessThan(1000);
+  });
+});
+
+describe('room on the disk', () => {
+  it('is asked for before anything is written', async () => {
+    settings({});
+    await expect(needSpace(0)).resolves.toBeUndefined();
+    await expect(needSpace(1e18)).rejects.toThrow(
+      /nearly full: [\d,]+ MB are free, [\d,]+ MB are needed\. Nothing was changed/,
+    );
   });
 });

@@ -1,6 +1,7 @@
 import { headers } from 'next/headers';
 import * as yup from 'yup';
 import { UseCaseError } from '@/server/errors';
+import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
 import type { Outcome } from '@/ui/parts/useAct';
 
@@ -21,7 +22,7 @@ export async function run<S, T>(
     if (error instanceof UseCaseError || error instanceof yup.ValidationError) {
       return { ok: false, message: error.message };
     }
-    console.error('action failed:', error instanceof Error ? error.name : 'unknown');
+    reportFailure('action', error);
     return { ok: false, message: 'Something went wrong here. Nothing was changed; try again.' };
   }
 }

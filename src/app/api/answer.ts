@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { UseCaseError, type Refusal } from '@/server/errors';
+import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
 
 const STATUS: Record<Refusal, number> = {
@@ -23,7 +24,7 @@ export async function answer(
     }
     if (error instanceof yup.ValidationError)
       return Response.json({ message: error.message }, { status: 400 });
-    console.error('request failed:', error instanceof Error ? error.name : 'unknown');
+    reportFailure('request', error);
     return Response.json({ message: 'Something went wrong here; try again.' }, { status: 500 });
   }
 }

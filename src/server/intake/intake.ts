@@ -10,6 +10,7 @@ import { now, nowDate } from '../clock';
 import { database } from '../database';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { invalid, notFound } from '../errors';
+import { needSpace } from '../failure';
 import { requireTaught, type Viewer } from '../viewer';
 import { applyImport } from './apply';
 import { planImport, type ImportPlan } from './plan';
@@ -19,6 +20,8 @@ import type { FileCounts, ImportPreview, PastImport, PreviewRow } from '@/core/v
 
 /** Limits of an upload: more is refused before it is read. */
 export const UPLOAD_LIMITS = { files: 5, bytes: 200 * 1024 * 1024 } as const;
+/** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
+const ROOM_PER_BYTE = 8;
 /** Rows of each sort shown in a preview; the counts are always whole. */
 const SHOWN = 200;
 
@@ -74,6 +77,7 @@ export async function previewImport(
     changed: changes.changed.slice(0, SHOWN).map(shown),
     rejected: changes.rejected.slice(0, SHOWN).map(shown),
   }));
+  await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   const id = previews.length > 0 ? await stage(course.id, viewer.userId, uploads) : null;
   return { id, files: previews, faults };
 }
@@ -96,6 +100,7 @@ export async function importFiles(
   uploads: readonly UploadedFile[],
   at: Instant,
 ): Promise<FileCounts[]> {
+  await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   const { files } = readFiles(uploads);
   return db.transaction(async (tx) => {
     await lockCourse(tx, courseId);

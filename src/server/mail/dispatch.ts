@@ -6,6 +6,7 @@ import { courses, enrolments, messages, persons, plans, planSteps, recipients, u
 import { nowDate } from '../clock';
 import { config } from '../config';
 import { database } from '../database';
+import { reportFailure } from '../failure';
 import { fullName } from '../roster';
 import { keptMail, usesStandIn } from './kept';
 
@@ -23,7 +24,7 @@ export function dispatchMail(): Promise<void> {
       await sendQueued();
     }
   })()
-    .catch((error: unknown) => console.error('mail failed:', error instanceof Error ? error.name : 'unknown'))
+    .catch((error: unknown) => reportFailure('mail', error))
     .finally(() => (holder.lanternDispatch = undefined));
   return holder.lanternDispatch;
 }

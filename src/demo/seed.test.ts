@@ -1,0 +1,61 @@
+import { eq } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { courses, enrolments, events, persons, user } from '@/data/schema';
+import { createCourse } from '@/server/setup';
+import { demoTerm } from './course';
+import { demoSignIns, seedDemo } from './seed';
+
+const NOW = Date.parse('2026-11-25T10:00:00Z');
+let test: TestDatabase;
+beforeAll(async () => {
+  test = await testDatabase();
+}, 90_000);
+afterAll(() => test.close());
+
+const seed = () => seedDemo(test.db, NOW, test.folder, () => undefined);
+
+describe('making the demo', () => {
+  it('clears what was left of one that was stopped half-way, makes it whole, and leaves it alone after', async () => {
+    const term = demoTerm(NOW);
+    const base = { termName: 'x', term, policy: { missing: 'zero' as const }, sections: [], staff: [] };
+    const half = await createCourse(test.db, { ...base, code: 'NAV-110', title: 'Half' });
+    const [person] = await test.db.orm
+      .insert(persons)
+      .values({ externalId: 'S1001', given: 'H', family: 'H' })
+      .returning();
+    await test.db.orm.insert(enrolments).values({ courseId: half, personId: person!.id });
+
+    await seed();
+    const made = await test.db.orm.select().from(courses);
+    expect(made.map((c) => [c.code, c.title])).toEqual([
+      ['NAV-110', 'Coastal Navigation'],
+      ['MET-120', 'Marine Weather'],
+      ['STB-210', 'Vessel Stability'],
+    ]);
+    const active = await test.db.orm.select().from(enrolments).where(eq(enrolments.status, 'active'));
+    expect(active).toHaveLength(72);
+    const accounts = await test.db.orm.select().from(user);
+    expect(accounts.filter((u) => u.role === 'student')).toHaveLength(72);
+    expect(accounts.map((u) => u.email)).toContain(demoSignIns(NOW).student);
+    const count = (await test.db.orm.select({ id: events.eventId }).from(events)).length;
+    expect(count).toBeGreaterThan(100_000);
+
+    await seed();
+    expect((await test.db.orm.select({ id: events.eventId }).from(events)).length).toBe(count);
+  }, 120_000);
+  it('leaves the courses of others alone', async () => {
+    await test.db.orm.delete(courses);
+    await createCourse(test.db, {
+      code: 'OWN-1',
+      title: 'Own',
+      termName: 'x',
+      term: demoTerm(NOW),
+      policy: { missing: 'zero' },
+      sections: [],
+      staff: [],
+    });
+    await seed();
+    expect((await test.db.orm.select().from(courses)).map((c) => c.code)).toEqual(['OWN-1']);
+  });
+});
