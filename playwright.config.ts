@@ -12,7 +12,8 @@ export default defineConfig({
   use: {
     baseURL: `http://localhost:${port}`,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Recording costs a third of the time.
+    trace: process.env.CI ? 'off' : 'retain-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       // The browser of a test has nobody to call.

@@ -1,18 +1,11 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { smallCourse, type SmallCourse } from '../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { describe, expect, it } from 'vitest';
+import { withSmallCourse } from '../../tests/support/course';
 import { account, user } from '@/data/schema';
 import { auth } from './auth';
 import { MOST_TRIES } from './signInTries';
 import { requireViewer, taughtCourses, viewerOf } from './viewer';
 
-let test: TestDatabase;
-let course: SmallCourse;
-beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
-});
-afterAll(() => test.close());
+const small = withSmallCourse();
 
 const PASSWORD = 'a password for tests';
 const signIn = async (email: string, password: string, origin = 'http://lantern.test') =>
@@ -39,7 +32,7 @@ describe('signing in', () => {
     expect(viewer).toMatchObject({
       name: 'Ines Calloway',
       role: 'instructor',
-      userId: course.instructor.userId,
+      userId: small.course.instructor.userId,
     });
     expect((await taughtCourses(viewer!)).map((c) => c.code)).toEqual(['NAV']);
   });
@@ -68,7 +61,9 @@ describe('signing in', () => {
       }),
     );
     expect(response.status).toBeGreaterThanOrEqual(400);
-    expect((await test.db.orm.select().from(user)).some((u) => u.email === 'new@example.org')).toBe(false);
+    expect((await small.test.db.orm.select().from(user)).some((u) => u.email === 'new@example.org')).toBe(
+      false,
+    );
   });
   it('is stopped after too many tries at one account, and that account only', async () => {
     for (let i = 0; i < MOST_TRIES; i++)
@@ -77,7 +72,7 @@ describe('signing in', () => {
     expect((await signIn('ines@example.org', PASSWORD)).status).toBe(200);
   });
   it('keeps no password as it was typed', async () => {
-    const rows = await test.db.orm.select().from(account);
+    const rows = await small.test.db.orm.select().from(account);
     expect(rows.length).toBeGreaterThan(1);
     expect(JSON.stringify(rows)).not.toContain(PASSWORD);
     expect(new Set(rows.map((r) => r.password)).size).toBe(rows.length);

@@ -5,8 +5,7 @@ import { eq } from 'drizzle-orm';
 import { simpleParser } from 'mailparser';
 import PostalMime from 'postal-mime';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { smallCourse, type SmallCourse } from '../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { withSmallCourse } from '../../tests/support/course';
 import type { SendInput } from '@/core/views/compose';
 import { messages, recipients } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
@@ -18,25 +17,19 @@ import { coursePlans, tickStep } from './plans';
 import { roundsView } from './rounds';
 import { markRead, studentHome } from './student';
 
-let test: TestDatabase;
-let course: SmallCourse;
+const small = withSmallCourse();
 let mail: MailStandIn;
-const folder = () => join(test.folder, 'mail');
+const folder = () => join(small.test.folder, 'mail');
 const kept = () => (existsSync(folder()) ? readdirSync(folder()) : []);
 
 beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
   mail = await startMailStandIn(folder());
   process.env.SMTP_URL = `smtp://127.0.0.1:${mail.port}`;
 });
-afterAll(async () => {
-  await mail.close();
-  await test.close();
-});
+afterAll(() => mail.close());
 
 const ids = (...external: string[]) =>
-  Promise.all(external.map(async (e) => (await course.student(e)).enrolmentId));
+  Promise.all(external.map(async (e) => (await small.course.student(e)).enrolmentId));
 const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInput => ({
   key: randomUUID(),
   subject: 'About {course}',
@@ -46,7 +39,7 @@ const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInpu
   ...over,
 });
 const send = async (input: SendInput) => {
-  const sent = await sendMessage(course.instructor, 'NAV', input);
+  const sent = await sendMessage(small.course.instructor, 'NAV', input);
   await dispatchMail();
   return sent;
 };
@@ -56,13 +49,13 @@ describe('sending', () => {
   it('gives each their own text, in the application and as a real e-mail', async () => {
     const sent = await send(letter(await ids('s1', 's3')));
     expect(sent).toMatchObject({ recipients: 2, again: false });
-    const view = await messageView(course.instructor, 'NAV', sent.messageId);
+    const view = await messageView(small.course.instructor, 'NAV', sent.messageId);
     const bo = view.copies.find((c) => c.name === 'Bo Li')!;
     const lucja = view.copies.find((c) => c.name === 'Łucja Wójcik')!;
     expect(bo).toMatchObject({ state: 'sent', kept: true, subject: 'About Navigation' });
     expect(lucja.body).toBe('Hello Łucja,\nopen: nothing; next: Heights on film.\nInes Calloway');
 
-    const file = await mailFile(course.instructor, lucja.recipientId);
+    const file = await mailFile(small.course.instructor, lucja.recipientId);
     expect(file.name).toMatch(/^NAV-message-\d+\.eml$/);
     // Two independent readers of RFC 5322.
     const parsed = await simpleParser(file.bytes);
@@ -79,14 +72,14 @@ describe('sending', () => {
     const before = kept().length;
     const input = letter(await ids('s1', 's3'));
     const both = await Promise.all([
-      sendMessage(course.instructor, 'NAV', input),
-      sendMessage(course.instructor, 'NAV', input),
+      sendMessage(small.course.instructor, 'NAV', input),
+      sendMessage(small.course.instructor, 'NAV', input),
     ]);
     await dispatchMail();
     const later = await send(input);
     expect(new Set([...both, later].map((s) => s.messageId)).size).toBe(1);
     expect([...both, later].filter((s) => !s.again)).toHaveLength(1);
-    const copies = await test.db.orm
+    const copies = await small.test.db.orm
       .select()
       .from(recipients)
       .where(eq(recipients.messageId, later.messageId));
@@ -96,12 +89,14 @@ describe('sending', () => {
 
   it('marks the student as answered, and stands in the brief with its reason', async () => {
     const [omer] = await ids('s2');
-    expect((await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+    expect((await roundsView(small.course.instructor, 'NAV', { filter: 'all' })).rows[0]!.enrolmentId).toBe(
+      omer,
+    );
     await send(letter([omer!]));
     expect(
-      (await roundsView(course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId),
+      (await roundsView(small.course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId),
     ).not.toContain(omer);
-    const brief = await briefView(course.instructor, 'NAV', omer!);
+    const brief = await briefView(small.course.instructor, 'NAV', omer!);
     expect(brief.sent[0]).toMatchObject({ reason: 'behind', by: 'Ines Calloway', readAt: null });
   });
 });
@@ -110,29 +105,31 @@ describe('what does not arrive', () => {
   it('is shown with the server’s reason, and arrives at a mended address', async () => {
     const [omer] = await ids('s2');
     const sent = await send(letter([omer!]));
-    const failed = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    const failed = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(failed).toMatchObject({ state: 'failed', attempts: 1 });
     expect(failed.error).toContain('This mailbox does not exist');
-    expect((await courseMessages(course.instructor, 'NAV'))[0]).toMatchObject({ failed: 1 });
+    expect((await courseMessages(small.course.instructor, 'NAV'))[0]).toMatchObject({ failed: 1 });
 
-    await expect(retryMail(course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow(
+    await expect(retryMail(small.course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow(
       'not an e-mail address',
     );
-    await retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example');
+    await retryMail(small.course.instructor, 'NAV', failed.recipientId, 'omer@students.example');
     await dispatchMail();
-    const mended = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    const mended = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(mended).toMatchObject({ state: 'sent', attempts: 2, email: 'omer@students.example' });
-    expect((await composeView(course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe(
+    expect((await composeView(small.course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe(
       'omer@students.example',
     );
     await expect(
-      retryMail(course.instructor, 'NAV', failed.recipientId, 'omer@students.example'),
+      retryMail(small.course.instructor, 'NAV', failed.recipientId, 'omer@students.example'),
     ).rejects.toThrow('has arrived');
   });
   it('says so where there is no address, and the message is there all the same', async () => {
-    const ida = await course.student('s4');
+    const ida = await small.course.student('s4');
     const sent = await send(letter([ida.enrolmentId]));
-    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('no address');
+    expect((await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe(
+      'no address',
+    );
     const home = await studentHome(ida.viewer);
     expect(home.courses[0]!.messages[0]!.subject).toBe('About Navigation');
   });
@@ -140,12 +137,12 @@ describe('what does not arrive', () => {
     const url = process.env.SMTP_URL;
     process.env.SMTP_URL = 'smtp://127.0.0.1:9';
     const sent = await send(letter(await ids('s1')));
-    const copy = (await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    const copy = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(copy).toMatchObject({ state: 'failed', error: 'The mail server could not be reached.' });
     process.env.SMTP_URL = url;
-    await retryMail(course.instructor, 'NAV', copy.recipientId, copy.email!);
+    await retryMail(small.course.instructor, 'NAV', copy.recipientId, copy.email!);
     await dispatchMail();
-    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('sent');
+    expect((await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('sent');
   });
 });
 
@@ -154,29 +151,28 @@ describe('a stop in the middle of sending', () => {
     const sent = await send(letter(await ids('s1', 's3')));
     const before = kept().sort();
     // As a kill leaves it: one had been accepted, of the other nothing had been said yet.
-    await test.db.orm
+    await small.test.db.orm
       .update(recipients)
       .set({ mailState: 'sending', sentAt: null })
       .where(eq(recipients.messageId, sent.messageId));
-    const [first] = await test.db.orm
+    const [first] = await small.test.db.orm
       .select()
       .from(recipients)
       .where(eq(recipients.messageId, sent.messageId));
-    const [message] = await test.db.orm.select().from(messages).where(eq(messages.id, sent.messageId));
+    const [message] = await small.test.db.orm.select().from(messages).where(eq(messages.id, sent.messageId));
     const { unlinkSync } = await import('node:fs');
     unlinkSync(join(folder(), `${first!.id}.${message!.key}@ready-lantern.example.eml`));
     await recoverMail();
     await dispatchMail();
-    expect((await messageView(course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state)).toEqual([
-      'sent',
-      'sent',
-    ]);
+    expect(
+      (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state),
+    ).toEqual(['sent', 'sent']);
     expect(kept().sort()).toEqual(before);
   });
   it('the stand-in keeps one of two with the same id', async () => {
     const sent = await send(letter(await ids('s1')));
     const before = kept().length;
-    await test.db.orm
+    await small.test.db.orm
       .update(recipients)
       .set({ mailState: 'queued' })
       .where(eq(recipients.messageId, sent.messageId));
@@ -186,7 +182,7 @@ describe('a stop in the middle of sending', () => {
 });
 
 describe('refusals', () => {
-  const refused = (input: SendInput) => sendMessage(course.instructor, 'NAV', input);
+  const refused = (input: SendInput) => sendMessage(small.course.instructor, 'NAV', input);
   it.each<[string, Partial<SendInput>, RegExp]>([
     ['nobody', { recipients: [] }, /nobody to write to/],
     ['an unknown field', { body: 'x\n{nickname}' }, /Message, line 2: There is no merge field “nickname”/],
@@ -200,10 +196,10 @@ describe('refusals', () => {
     ['an empty message', { body: '\n ' }, /message is empty/],
     ['a message of a megabyte', { body: 'x'.repeat(1_000_000) }, /longer than 20,000 characters/],
   ])('%s', async (_name, over, reason) => {
-    const before = (await test.db.orm.select().from(messages)).length;
+    const before = (await small.test.db.orm.select().from(messages)).length;
     const input = letter(await ids('s1'), over);
     await expect(refused(input)).rejects.toThrow(reason);
-    expect((await test.db.orm.select().from(messages)).length).toBe(before);
+    expect((await small.test.db.orm.select().from(messages)).length).toBe(before);
   });
   it('a plan in the past, without steps, or with another course’s work', async () => {
     const [lucja] = await ids('s1');
@@ -224,11 +220,11 @@ describe('refusals', () => {
     await expect(refused(letter([a!, a!]))).rejects.toThrow('twice');
   });
   it('another instructor, and a student', async () => {
-    const { viewer } = await course.student('s1');
+    const { viewer } = await small.course.student('s1');
     const input = letter(await ids('s1'));
-    await expect(sendMessage(course.stranger, 'NAV', input)).rejects.toThrow('no such course');
+    await expect(sendMessage(small.course.stranger, 'NAV', input)).rejects.toThrow('no such course');
     await expect(sendMessage(viewer, 'NAV', input)).rejects.toThrow('may not');
-    await expect(composeView(course.stranger, 'NAV', [])).rejects.toThrow('no such course');
+    await expect(composeView(small.course.stranger, 'NAV', [])).rejects.toThrow('no such course');
     await expect(courseMessages(viewer, 'NAV')).rejects.toThrow('may not');
   });
 });
@@ -236,14 +232,14 @@ describe('refusals', () => {
 describe('plans', () => {
   it('are proposed from what is missing, with resources of weak outcomes', async () => {
     const [omer] = await ids('s2');
-    const { recipients: people, sharedReason } = await composeView(course.instructor, 'NAV', [omer!]);
+    const { recipients: people, sharedReason } = await composeView(small.course.instructor, 'NAV', [omer!]);
     const titles = people[0]!.plan.map((s) => s.title);
     expect(titles).toEqual(expect.arrayContaining(['Chart exercise 2', 'Chart exercise 3', 'Tides quiz']));
     expect(people[0]!.plan.every((s) => s.on > '2026-10-28')).toBe(true);
     expect(sharedReason).toBe('not seen');
   });
   it('reach the student, who ticks off and takes back; the instructor sees it', async () => {
-    const bo = await course.student('s3');
+    const bo = await small.course.student('s3');
     await send(
       letter([], {
         recipients: [
@@ -256,23 +252,24 @@ describe('plans', () => {
     expect(plan!.steps.map((s) => s.title)).toEqual(['Fixing in four pages', 'Second']);
     expect(home.courses[0]!.messages[0]!.body).toContain('next: Fixing in four pages.');
     const ticked = async () =>
-      (await coursePlans(course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null).length;
+      (await coursePlans(small.course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null)
+        .length;
     await tickStep(bo.viewer, plan!.steps[0]!.id, true);
     expect(await ticked()).toBe(1);
     await tickStep(bo.viewer, plan!.steps[0]!.id, false);
     expect(await ticked()).toBe(0);
 
-    const lucja = await course.student('s1');
+    const lucja = await small.course.student('s1');
     await expect(tickStep(lucja.viewer, plan!.steps[0]!.id, true)).rejects.toThrow(
       'no such step in your plans',
     );
-    await expect(tickStep(course.instructor, plan!.steps[0]!.id, true)).rejects.toThrow('may not');
+    await expect(tickStep(small.course.instructor, plan!.steps[0]!.id, true)).rejects.toThrow('may not');
   });
 });
 
 describe('a student', () => {
   it('sees their own and nothing of the class', async () => {
-    const lucja = await course.student('s1');
+    const lucja = await small.course.student('s1');
     const home = await studentHome(lucja.viewer);
     expect(home.givenName).toBe('Łucja');
     expect(JSON.stringify(home)).not.toMatch(/Yıldız|Ömer|Bo Li/);
@@ -282,19 +279,19 @@ describe('a student', () => {
     expect(home.courses[0]!.standing).toBeCloseTo(0.6 * ((100 * 51) / 60) + 0.4 * 90, 9);
   });
   it('reads their own messages once, and nobody else’s', async () => {
-    const lucja = await course.student('s1');
-    const bo = await course.student('s3');
+    const lucja = await small.course.student('s1');
+    const bo = await small.course.student('s3');
     const [message] = (await studentHome(lucja.viewer)).courses[0]!.messages;
     await expect(markRead(bo.viewer, message!.recipientId)).rejects.toThrow('no such message');
     await expect(mailFile(bo.viewer, message!.recipientId)).rejects.toThrow('no such message');
-    await expect(mailFile(course.stranger, message!.recipientId)).rejects.toThrow('no such message');
+    await expect(mailFile(small.course.stranger, message!.recipientId)).rejects.toThrow('no such message');
     expect((await mailFile(lucja.viewer, message!.recipientId)).bytes.length).toBeGreaterThan(100);
     await markRead(lucja.viewer, message!.recipientId);
     const first = (await studentHome(lucja.viewer)).courses[0]!.messages[0]!.readAt;
     expect(first).not.toBeNull();
   });
   it('is told what is open: missing and soon due', async () => {
-    const omer = await course.student('s2');
+    const omer = await small.course.student('s2');
     const open = (await studentHome(omer.viewer)).courses[0]!.open;
     expect(open.map((w) => [w.title, w.status])).toEqual([
       ['Chart exercise 2', 'missing'],
@@ -303,6 +300,6 @@ describe('a student', () => {
     ]);
   });
   it('has no home if they teach', async () => {
-    await expect(studentHome(course.instructor)).rejects.toThrow('may not');
+    await expect(studentHome(small.course.instructor)).rejects.toThrow('may not');
   });
 });

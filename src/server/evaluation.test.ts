@@ -1,7 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { file, FILES, NOW, smallCourse, TERM, type SmallCourse } from '../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { file, FILES, NOW, withSmallCourse, TERM } from '../../tests/support/course';
 import { courses, flags, masteries, measures, studentWeeks } from '@/data/schema';
 import { loadCourseModel } from './derive/courseModel';
 import { evaluateCourse } from './derive/evaluate';
@@ -9,17 +8,11 @@ import { ensureEvaluated, evaluateNow } from './evaluation';
 import { importFiles } from './intake/intake';
 import { createCourse } from './setup';
 
-let test: TestDatabase;
-let course: SmallCourse;
-beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
-});
-afterAll(() => test.close());
+const small = withSmallCourse();
 
 /** The flags of the course without their row numbers, in an order of their own. */
 async function flagLines(): Promise<string[]> {
-  const rows = await test.db.orm
+  const rows = await small.test.db.orm
     .select()
     .from(flags)
     .orderBy(asc(flags.enrolmentId), asc(flags.kind), asc(flags.openedOn));
@@ -29,16 +22,16 @@ async function flagLines(): Promise<string[]> {
 }
 
 async function startOver(): Promise<void> {
-  await test.db.orm.delete(flags);
-  await test.db.orm
+  await small.test.db.orm.delete(flags);
+  await small.test.db.orm
     .update(courses)
     .set({ evaluatedOn: null, evaluatedAt: null })
-    .where(eq(courses.id, course.courseId));
+    .where(eq(courses.id, small.course.courseId));
 }
 
 const evaluateAt = (iso: string) =>
-  test.db.transaction(async (tx) =>
-    evaluateCourse(tx, await loadCourseModel(tx, course.courseId), Date.parse(iso)),
+  small.test.db.transaction(async (tx) =>
+    evaluateCourse(tx, await loadCourseModel(tx, small.course.courseId), Date.parse(iso)),
   );
 
 describe('catching up', () => {
@@ -58,8 +51,8 @@ describe('catching up', () => {
   });
   it('knows on which day somebody fell behind, and on which silence became too long', async () => {
     await evaluateAt('2026-10-28T12:00:00Z');
-    const { enrolmentId } = await course.student('s2');
-    const own = await test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
+    const { enrolmentId } = await small.course.student('s2');
+    const own = await small.test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
     const opened = Object.fromEntries(own.map((f) => [f.kind, f.openedOn]));
     // Two works missing since 18 October 22:00 UTC; last seen on the 16th, five days of silence on the 21st.
     expect(opened).toMatchObject({ behind: '2026-10-18', 'not seen': '2026-10-21' });
@@ -78,17 +71,17 @@ describe('flags in time', () => {
 
   it('close on the second day after what opened them was mended, and stay in the history', async () => {
     await evaluateAt('2026-10-28T12:00:00Z');
-    const { enrolmentId } = await course.student('s2');
+    const { enrolmentId } = await small.course.student('s2');
     const behind = async () => {
-      const own = await test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
+      const own = await small.test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
       return own.filter((f) => f.kind === 'behind').map((f) => [f.openedOn, f.insideSince, f.closedOn]);
     };
     const mended = ['w2', 'w3', 'q1'].map((w) => `s2,${w},2026-10-28T13:00:00Z,,,,no`).join('\n');
     const head = FILES.gradebook.split('\n')[0];
     await importFiles(
-      test.db,
-      course.courseId,
-      course.instructor.userId,
+      small.test.db,
+      small.course.courseId,
+      small.course.instructor.userId,
       [file('g.csv', `${head}\n${mended}\n`)],
       Date.parse('2026-10-28T14:00:00Z'),
     );
@@ -98,44 +91,46 @@ describe('flags in time', () => {
   });
   it('close when somebody leaves, whose figures then are gone', async () => {
     await evaluateAt('2026-10-28T12:00:00Z');
-    const { enrolmentId } = await course.student('s2');
+    const { enrolmentId } = await small.course.student('s2');
     const left = FILES.roster.replace(
       'Monday,active,2026-09-28,\ns3',
       'Monday,withdrawn,2026-09-28,2026-10-28\ns3',
     );
     await importFiles(
-      test.db,
-      course.courseId,
-      course.instructor.userId,
+      small.test.db,
+      small.course.courseId,
+      small.course.instructor.userId,
       [file('r.csv', left)],
       Date.parse('2026-10-28T15:00:00Z'),
     );
-    const own = await test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
+    const own = await small.test.db.orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId));
     expect(own.length).toBeGreaterThan(0);
     expect(own.every((f) => f.closedOn != null)).toBe(true);
     for (const table of [measures, studentWeeks, masteries]) {
-      expect(await test.db.orm.select().from(table).where(eq(table.enrolmentId, enrolmentId))).toEqual([]);
+      expect(await small.test.db.orm.select().from(table).where(eq(table.enrolmentId, enrolmentId))).toEqual(
+        [],
+      );
     }
     await importFiles(
-      test.db,
-      course.courseId,
-      course.instructor.userId,
+      small.test.db,
+      small.course.courseId,
+      small.course.instructor.userId,
       [file('r.csv', FILES.roster)],
       Date.parse('2026-10-28T16:00:00Z'),
     );
     expect(
-      await test.db.orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId)),
+      await small.test.db.orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId)),
     ).toHaveLength(1);
   });
 });
 
 describe('when a page asks', () => {
   const row = async () =>
-    (await test.db.orm.select().from(courses).where(eq(courses.id, course.courseId)))[0]!;
+    (await small.test.db.orm.select().from(courses).where(eq(courses.id, small.course.courseId)))[0]!;
   it('evaluates once an hour and once a day, however many ask at once', async () => {
     process.env.LANTERN_NOW = '2026-10-30T08:00:00Z';
     await Promise.all([
-      evaluateNow(course.courseId),
+      evaluateNow(small.course.courseId),
       ensureEvaluated(await row()),
       ensureEvaluated(await row()),
     ]);
@@ -149,21 +144,21 @@ describe('when a page asks', () => {
     process.env.LANTERN_NOW = NOW;
   });
   it('has nothing to evaluate in an empty course, and says so without failing', async () => {
-    const id = await createCourse(test.db, {
+    const id = await createCourse(small.test.db, {
       code: 'EMPTY',
       title: 'Empty',
       termName: 'Autumn',
       term: TERM,
       policy: { missing: 'zero' },
       sections: [],
-      staff: [course.instructor.userId],
+      staff: [small.course.instructor.userId],
     });
     await evaluateNow(id);
-    const [empty] = await test.db.orm.select().from(courses).where(eq(courses.id, id));
+    const [empty] = await small.test.db.orm.select().from(courses).where(eq(courses.id, id));
     expect(empty!.evaluatedAt).not.toBeNull();
   });
   it('refuses a course in a zone that does not exist', async () => {
-    const wrong = createCourse(test.db, {
+    const wrong = createCourse(small.test.db, {
       code: 'ZONE',
       title: 'Zone',
       termName: 'Autumn',

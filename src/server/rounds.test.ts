@@ -1,6 +1,5 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { smallCourse, type SmallCourse } from '../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../tests/support/database';
+import { describe, expect, it } from 'vitest';
+import { withSmallCourse } from '../../tests/support/course';
 import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
 import { briefView } from './brief';
 import { putOff, markSeen, undoMark } from './marks';
@@ -10,17 +9,11 @@ import { addToTray, removeFromTray, tray } from './tray';
 import { trayCsv } from './trayExport';
 import { requireTaught } from './viewer';
 
-let test: TestDatabase;
-let course: SmallCourse;
-beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
-});
-afterAll(() => test.close());
+const small = withSmallCourse();
 
 const rounds = (asked: { filter?: string; student?: number } = {}) =>
-  roundsView(course.instructor, 'NAV', asked);
-const idOf = async (external: string) => (await course.student(external)).enrolmentId;
+  roundsView(small.course.instructor, 'NAV', asked);
+const idOf = async (external: string) => (await small.course.student(external)).enrolmentId;
 
 describe('the queue', () => {
   it('holds who needs something, with reasons as sentences', async () => {
@@ -52,7 +45,7 @@ describe('the queue', () => {
 describe('answers', () => {
   it('put off takes out of the queue until the day, and can be taken back', async () => {
     const omer = await idOf('s2');
-    const mark = await putOff(course.instructor, 'NAV', omer, '2026-11-02');
+    const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-11-02');
     const after = await rounds({ filter: 'all' });
     expect(after.rows.map((r) => r.enrolmentId)).not.toContain(omer);
     expect(after).toMatchObject({ nextReturn: '2026-11-02' });
@@ -60,65 +53,67 @@ describe('answers', () => {
       action: 'put off',
       by: 'Ines Calloway',
     });
-    await undoMark(course.instructor, 'NAV', mark);
+    await undoMark(small.course.instructor, 'NAV', mark);
     expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
   });
   it('come back when their day has come', async () => {
     const omer = await idOf('s2');
-    const mark = await putOff(course.instructor, 'NAV', omer, '2026-10-30');
+    const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-10-30');
     const fixed = process.env.LANTERN_NOW;
     process.env.LANTERN_NOW = '2026-10-30T09:00:00Z';
     expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
     process.env.LANTERN_NOW = fixed;
-    await undoMark(course.instructor, 'NAV', mark);
+    await undoMark(small.course.instructor, 'NAV', mark);
   });
   it('seen needs a reason, and stands in the brief', async () => {
     const omer = await idOf('s2');
-    expect(() => markSeen(course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
-    const mark = await markSeen(course.instructor, 'NAV', omer, 'Talked after class');
-    const brief = await briefView(course.instructor, 'NAV', omer);
+    expect(() => markSeen(small.course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
+    const mark = await markSeen(small.course.instructor, 'NAV', omer, 'Talked after class');
+    const brief = await briefView(small.course.instructor, 'NAV', omer);
     expect(brief.marks[0]).toMatchObject({
       action: 'seen',
       reason: 'Talked after class',
       by: 'Ines Calloway',
     });
-    await undoMark(course.instructor, 'NAV', mark);
+    await undoMark(small.course.instructor, 'NAV', mark);
   });
   it('refuses a day that is not after today, or years away', async () => {
     const omer = await idOf('s2');
-    await expect(putOff(course.instructor, 'NAV', omer, '2026-10-28')).rejects.toThrow('after today');
-    await expect(putOff(course.instructor, 'NAV', omer, '2029-01-01')).rejects.toThrow('within');
+    await expect(putOff(small.course.instructor, 'NAV', omer, '2026-10-28')).rejects.toThrow('after today');
+    await expect(putOff(small.course.instructor, 'NAV', omer, '2029-01-01')).rejects.toThrow('within');
   });
 });
 
 describe('the tray', () => {
   it('keeps the first reason, and exports who is in it', async () => {
     const [a, b] = [await idOf('s1'), await idOf('s2')];
-    await addToTray(course.instructor, 'NAV', [a, b], 'behind');
-    await addToTray(course.instructor, 'NAV', [b], 'not seen');
-    const row = await requireTaught(course.instructor, 'NAV');
-    expect(await tray(course.instructor, row)).toEqual([
+    await addToTray(small.course.instructor, 'NAV', [a, b], 'behind');
+    await addToTray(small.course.instructor, 'NAV', [b], 'not seen');
+    const row = await requireTaught(small.course.instructor, 'NAV');
+    expect(await tray(small.course.instructor, row)).toEqual([
       { enrolmentId: a, reason: 'behind' },
       { enrolmentId: b, reason: 'behind' },
     ]);
-    expect(await trayCsv(course.instructor, 'NAV')).toContain(
+    expect(await trayCsv(small.course.instructor, 'NAV')).toContain(
       'Yıldız,Ömer,Monday,omer@gone.students.example,behind,',
     );
-    await removeFromTray(course.instructor, 'NAV', [a]);
-    expect(await tray(course.instructor, row)).toHaveLength(1);
-    await removeFromTray(course.instructor, 'NAV', null);
-    expect(await tray(course.instructor, row)).toEqual([]);
+    await removeFromTray(small.course.instructor, 'NAV', [a]);
+    expect(await tray(small.course.instructor, row)).toHaveLength(1);
+    await removeFromTray(small.course.instructor, 'NAV', null);
+    expect(await tray(small.course.instructor, row)).toEqual([]);
   });
   it('refuses somebody who is not in the course', async () => {
-    await expect(addToTray(course.instructor, 'NAV', [999_999], 'x')).rejects.toThrow('not in this course');
+    await expect(addToTray(small.course.instructor, 'NAV', [999_999], 'x')).rejects.toThrow(
+      'not in this course',
+    );
   });
 });
 
 describe('who may', () => {
   it('another instructor and a student may neither look nor change', async () => {
     const omer = await idOf('s2');
-    const { viewer } = await course.student('s1');
-    for (const who of [course.stranger, viewer]) {
+    const { viewer } = await small.course.student('s1');
+    for (const who of [small.course.stranger, viewer]) {
       await expect(roundsView(who, 'NAV', {})).rejects.toThrow(/may not|no such/);
       await expect(briefView(who, 'NAV', omer)).rejects.toThrow(/may not|no such/);
       await expect(putOff(who, 'NAV', omer, '2026-11-02')).rejects.toThrow(/may not|no such/);
@@ -128,33 +123,35 @@ describe('who may', () => {
     }
   });
   it('an instructor’s own course does not open the students of another', async () => {
-    await expect(briefView(course.stranger, 'OTHER', await idOf('s2'))).rejects.toThrow('no such student');
+    await expect(briefView(small.course.stranger, 'OTHER', await idOf('s2'))).rejects.toThrow(
+      'no such student',
+    );
   });
 });
 
 describe('thresholds', () => {
   it('decide at once who comes up', async () => {
-    const before = await courseSettings(course.instructor, 'NAV');
+    const before = await courseSettings(small.course.instructor, 'NAV');
     const strict = {
       ...before,
       indicators: { ...before.indicators, lowStanding: { watch: 90, act: 89, leastWorks: 1 } },
     };
-    await saveSettings(course.instructor, 'NAV', strict);
+    await saveSettings(small.course.instructor, 'NAV', strict);
     expect((await rounds({ filter: 'low standing' })).rows.length).toBeGreaterThan(2);
-    await saveSettings(course.instructor, 'NAV', before);
+    await saveSettings(small.course.instructor, 'NAV', before);
     // Back inside once: the flags stay until a second evaluation on another day.
     expect(
       (await rounds({ filter: 'low standing' })).rows.some((r) => r.reasons.some((x) => x.insideSince)),
     ).toBe(true);
   });
   it('move time on task with the session limit', async () => {
-    const before = await courseSettings(course.instructor, 'NAV');
+    const before = await courseSettings(small.course.instructor, 'NAV');
     const minutes = async () =>
-      (await briefView(course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
+      (await briefView(small.course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
     const usual = await minutes();
-    await saveSettings(course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
+    await saveSettings(small.course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
     expect(await minutes()).toBeGreaterThanOrEqual(usual);
-    await saveSettings(course.instructor, 'NAV', before);
+    await saveSettings(small.course.instructor, 'NAV', before);
     expect(await minutes()).toBeCloseTo(usual, 9);
   });
   it('are refused where act is less severe than watch, or out of range', () => {

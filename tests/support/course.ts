@@ -1,10 +1,12 @@
 import { eq } from 'drizzle-orm';
+import { afterAll, beforeAll } from 'vitest';
 import type { Term } from '@/core/calendar/term';
 import type { Database } from '@/data/database';
 import { enrolments, persons, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
 import type { Viewer } from '@/server/viewer';
+import { testDatabase, type TestDatabase } from './database';
 
 /** The instant at which the small course stands: Wednesday of its fifth week. */
 export const NOW = '2026-10-28T12:00:00Z';
@@ -80,8 +82,27 @@ export interface SmallCourse {
   readonly student: (externalId: string) => Promise<{ viewer: Viewer; enrolmentId: number }>;
 }
 
+/** Makes the small course in a database of its own before the tests of a file, and takes it away after. */
+export function withSmallCourse(): { readonly test: TestDatabase; readonly course: SmallCourse } {
+  let test: TestDatabase | null = null;
+  let course: SmallCourse | null = null;
+  beforeAll(async () => {
+    test = await testDatabase();
+    course = await smallCourse(test.db);
+  });
+  afterAll(() => test?.close());
+  return {
+    get test() {
+      return test!;
+    },
+    get course() {
+      return course!;
+    },
+  };
+}
+
 /** A course of four students and one who left, imported from its files as any other. */
-export async function smallCourse(db: Database): Promise<SmallCourse> {
+async function smallCourse(db: Database): Promise<SmallCourse> {
   process.env.LANTERN_NOW = NOW;
   const [ines, teodor] = await createAccounts(
     db,

@@ -1,30 +1,12 @@
-import {
-  date,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  primaryKey,
-  text,
-  timestamp,
-  uniqueIndex,
-} from 'drizzle-orm/pg-core';
+import { date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { at } from './columns';
 import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
 import type { MarkAction } from '@/core/risk/rounds';
 import { user } from './auth';
-import { activities, courses } from './courses';
-import { enrolments } from './people';
+import { activities, ofCourse } from './courses';
+import { enrolments, ofEnrolment } from './people';
 import type { MailState } from '@/core/messages/mailState';
 
-const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
-const courseId = () =>
-  integer('course_id')
-    .notNull()
-    .references(() => courses.id, { onDelete: 'cascade' });
-const enrolmentId = () =>
-  integer('enrolment_id')
-    .notNull()
-    .references(() => enrolments.id, { onDelete: 'cascade' });
 const userId = () =>
   text('user_id')
     .notNull()
@@ -34,7 +16,7 @@ export const messages = pgTable(
   'messages',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: courseId(),
+    courseId: ofCourse(),
     userId: userId(),
     /** Made by the page that composes: sending the same composition again finds this row. */
     key: text('key').notNull().unique(),
@@ -54,7 +36,7 @@ export const recipients = pgTable(
     messageId: integer('message_id')
       .notNull()
       .references(() => messages.id, { onDelete: 'cascade' }),
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     subject: text('subject').notNull(),
     body: text('body').notNull(),
     email: text('email'),
@@ -75,7 +57,7 @@ export const plans = pgTable(
   'plans',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     userId: userId(),
     recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'set null' }),
     createdAt: at('created_at').notNull(),
@@ -106,8 +88,8 @@ export const roundMarks = pgTable(
   'round_marks',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: courseId(),
-    enrolmentId: enrolmentId(),
+    courseId: ofCourse(),
+    enrolmentId: ofEnrolment(),
     userId: userId(),
     action: text('action').$type<MarkAction>().notNull(),
     on: date('on_day').notNull(),
@@ -124,7 +106,7 @@ export const roundPositions = pgTable(
   'round_positions',
   {
     userId: userId(),
-    courseId: courseId(),
+    courseId: ofCourse(),
     enrolmentId: integer('enrolment_id').references(() => enrolments.id, { onDelete: 'set null' }),
     filter: text('filter').notNull(),
   },
@@ -136,8 +118,8 @@ export const trayItems = pgTable(
   'tray_items',
   {
     userId: userId(),
-    courseId: courseId(),
-    enrolmentId: enrolmentId(),
+    courseId: ofCourse(),
+    enrolmentId: ofEnrolment(),
     reason: text('reason').notNull(),
     at: at('at').notNull(),
   },

@@ -1,7 +1,6 @@
-import { bigint, boolean, integer, pgTable, text, timestamp } from 'drizzle-orm/pg-core';
+import { bigint, boolean, integer, pgTable, text } from 'drizzle-orm/pg-core';
+import { at } from './columns';
 import { persons } from './people';
-
-const at = (name: string) => timestamp(name, { withTimezone: true });
 
 export const ROLES = ['instructor', 'student'] as const;
 export type Role = (typeof ROLES)[number];

@@ -8,16 +8,14 @@ import {
   pgTable,
   primaryKey,
   text,
-  timestamp,
   uniqueIndex,
 } from 'drizzle-orm/pg-core';
+import { at } from './columns';
 import type { Meeting } from '@/core/calendar/meetings';
 import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/formats/courseFiles';
 import type { GradePolicy } from '@/core/gradebook/model';
 import type { IndicatorSettings } from '@/core/risk/indicators';
-
-const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 
 export const courses = pgTable('courses', {
   id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
@@ -37,13 +35,17 @@ export const courses = pgTable('courses', {
   evaluatedAt: at('evaluated_at'),
 });
 
+/** The course that a row belongs to, and goes with. */
+export const ofCourse = () =>
+  integer('course_id')
+    .notNull()
+    .references(() => courses.id, { onDelete: 'cascade' });
+
 export const sections = pgTable(
   'sections',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     name: text('name').notNull(),
     meetings: jsonb('meetings').$type<Meeting[]>().notNull(),
   },
@@ -54,9 +56,7 @@ export const categories = pgTable(
   'categories',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     name: text('name').notNull(),
     weight: doublePrecision('weight').notNull(),
     dropLowest: integer('drop_lowest').notNull().default(0),
@@ -68,9 +68,7 @@ export const activities = pgTable(
   'activities',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     /** The `activity_id` of the files. */
     externalId: text('external_id').notNull(),
     title: text('title').notNull(),
@@ -90,9 +88,7 @@ export const outcomes = pgTable(
   'outcomes',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     externalId: text('external_id').notNull(),
     title: text('title').notNull(),
     prerequisites: jsonb('prerequisites').$type<string[]>().notNull(),

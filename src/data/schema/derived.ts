@@ -1,31 +1,16 @@
-import {
-  date,
-  doublePrecision,
-  index,
-  integer,
-  jsonb,
-  pgTable,
-  primaryKey,
-  text,
-  timestamp,
-} from 'drizzle-orm/pg-core';
+import { date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { at } from './columns';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { FlagDetail } from '@/core/risk/crossings';
 import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
 import type { StudentMeasures } from '@/core/risk/measures';
-import { courses, outcomes } from './courses';
-import { enrolments } from './people';
-
-const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
-const enrolmentId = () =>
-  integer('enrolment_id')
-    .notNull()
-    .references(() => enrolments.id, { onDelete: 'cascade' });
+import { outcomes, ofCourse } from './courses';
+import { enrolments, ofEnrolment } from './people';
 
 export const sessions = pgTable(
   'sessions',
   {
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     startedAt: at('started_at').notNull(),
     endedAt: at('ended_at').notNull(),
     seconds: doublePrecision('seconds').notNull(),
@@ -37,7 +22,7 @@ export const sessions = pgTable(
 export const dayTotals = pgTable(
   'day_totals',
   {
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     day: date('day').notNull(),
     seconds: doublePrecision('seconds').notNull(),
     inClassSeconds: doublePrecision('in_class_seconds').notNull(),
@@ -51,7 +36,7 @@ export const dayTotals = pgTable(
 export const studentWeeks = pgTable(
   'student_weeks',
   {
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     week: integer('week').notNull(),
     days: integer('days').notNull(),
     seconds: doublePrecision('seconds').notNull(),
@@ -67,9 +52,7 @@ export const studentWeeks = pgTable(
 export const classWeeks = pgTable(
   'class_weeks',
   {
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     week: integer('week').notNull(),
     medianSeconds: doublePrecision('median_seconds').notNull(),
     standingLow: doublePrecision('standing_low'),
@@ -93,7 +76,7 @@ export const measures = pgTable('measures', {
 export const masteries = pgTable(
   'masteries',
   {
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     outcomeId: integer('outcome_id')
       .notNull()
       .references(() => outcomes.id, { onDelete: 'cascade' }),
@@ -111,7 +94,7 @@ export const flags = pgTable(
   'flags',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    enrolmentId: enrolmentId(),
+    enrolmentId: ofEnrolment(),
     kind: text('kind').$type<FlagKind>().notNull(),
     level: text('level').$type<FlagLevel>().notNull(),
     openedOn: date('opened_on').notNull(),

@@ -1,6 +1,6 @@
 import { date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { EnrolmentStatus } from '@/core/formats/courseFiles';
-import { courses, sections } from './courses';
+import { ofCourse, sections } from './courses';
 
 /** Somebody who learns here, once, whatever courses they are in. */
 export const persons = pgTable('persons', {
@@ -17,9 +17,7 @@ export const enrolments = pgTable(
   'enrolments',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: integer('course_id')
-      .notNull()
-      .references(() => courses.id, { onDelete: 'cascade' }),
+    courseId: ofCourse(),
     personId: integer('person_id')
       .notNull()
       .references(() => persons.id, { onDelete: 'cascade' }),
@@ -33,3 +31,9 @@ export const enrolments = pgTable(
     index('enrolments_person').on(t.personId),
   ],
 );
+
+/** The enrolment that a row belongs to, and goes with. */
+export const ofEnrolment = () =>
+  integer('enrolment_id')
+    .notNull()
+    .references(() => enrolments.id, { onDelete: 'cascade' });

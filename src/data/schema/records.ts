@@ -7,15 +7,13 @@ import {
   pgTable,
   primaryKey,
   text,
-  timestamp,
 } from 'drizzle-orm/pg-core';
+import { at } from './columns';
 import type { EventKind } from '@/core/activity/events';
 import { user } from './auth';
-import { activities, courses } from './courses';
-import { enrolments } from './people';
+import { activities, ofCourse } from './courses';
+import { ofEnrolment } from './people';
 import type { FileCounts } from '@/core/views/intake';
-
-const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
 
 /** What students did, as it came in. */
 export const events = pgTable(
@@ -23,9 +21,7 @@ export const events = pgTable(
   {
     courseId: integer('course_id').notNull(),
     eventId: text('event_id').notNull(),
-    enrolmentId: integer('enrolment_id')
-      .notNull()
-      .references(() => enrolments.id, { onDelete: 'cascade' }),
+    enrolmentId: ofEnrolment(),
     at: at('at').notNull(),
     kind: text('kind').$type<EventKind>().notNull(),
     activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
@@ -41,9 +37,7 @@ export const events = pgTable(
 export const scores = pgTable(
   'scores',
   {
-    enrolmentId: integer('enrolment_id')
-      .notNull()
-      .references(() => enrolments.id, { onDelete: 'cascade' }),
+    enrolmentId: ofEnrolment(),
     activityId: integer('activity_id')
       .notNull()
       .references(() => activities.id, { onDelete: 'cascade' }),
@@ -59,9 +53,7 @@ export const scores = pgTable(
 /** What was brought in, by whom and when. */
 export const imports = pgTable('imports', {
   id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-  courseId: integer('course_id')
-    .notNull()
-    .references(() => courses.id, { onDelete: 'cascade' }),
+  courseId: ofCourse(),
   userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
   at: at('at').notNull(),
   files: jsonb('files').$type<FileCounts[]>().notNull(),

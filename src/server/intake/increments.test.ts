@@ -1,44 +1,37 @@
 import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { file, FILES, NOW, smallCourse, type SmallCourse } from '../../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../../tests/support/database';
+import { describe, expect, it } from 'vitest';
+import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
 import { courses, dayTotals, events, imports, sessions } from '@/data/schema';
 import { importFiles } from './intake';
 
-let test: TestDatabase;
-let course: SmallCourse;
-beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
-});
-afterAll(() => test.close());
+const small = withSmallCourse();
 
 const at = Date.parse(NOW);
 const [head, ...lines] = FILES.events.split('\n') as [string, ...string[]];
 const bring = (part: readonly string[]) =>
   importFiles(
-    test.db,
-    course.courseId,
-    course.instructor.userId,
+    small.test.db,
+    small.course.courseId,
+    small.course.instructor.userId,
     [file('events.csv', [head, ...part].join('\n'))],
     at,
   );
 
 async function derived() {
-  const { orm } = test.db;
+  const { orm } = small.test.db;
   const sorted = (rows: object[]) => rows.map((r) => JSON.stringify(r)).sort();
   return {
     sessions: sorted(await orm.select().from(sessions)),
     days: sorted(await orm.select().from(dayTotals)),
-    until: (await orm.select().from(courses).where(eq(courses.id, course.courseId)))[0]!.dataUntil,
+    until: (await orm.select().from(courses).where(eq(courses.id, small.course.courseId)))[0]!.dataUntil,
   };
 }
 
 async function forgetEvents(): Promise<void> {
-  await test.db.orm.delete(events);
-  await test.db.orm.delete(sessions);
-  await test.db.orm.delete(dayTotals);
+  await small.test.db.orm.delete(events);
+  await small.test.db.orm.delete(sessions);
+  await small.test.db.orm.delete(dayTotals);
 }
 
 describe('events in pieces', () => {
@@ -64,12 +57,12 @@ describe('events in pieces', () => {
 
   it('the same file from two sides at once goes in once', async () => {
     await forgetEvents();
-    const before = (await test.db.orm.select().from(imports)).length;
+    const before = (await small.test.db.orm.select().from(imports)).length;
     const both = await Promise.all([bring(lines), bring(lines)]);
     expect(both.map((counts) => counts[0]!.added).sort((a, b) => a - b)).toEqual([0, lines.length]);
-    expect(await test.db.orm.select().from(events)).toHaveLength(lines.length);
+    expect(await small.test.db.orm.select().from(events)).toHaveLength(lines.length);
     const again = await bring(lines);
     expect(again[0]).toMatchObject({ added: 0, unchanged: lines.length, rejected: 0 });
-    expect((await test.db.orm.select().from(imports)).length).toBeGreaterThan(before);
+    expect((await small.test.db.orm.select().from(imports)).length).toBeGreaterThan(before);
   });
 });

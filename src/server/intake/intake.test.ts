@@ -1,8 +1,7 @@
 import { count, eq, sql } from 'drizzle-orm';
 import { parse as strictParse } from 'csv-parse/sync';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { smallCourse, file, FILES, NOW, type SmallCourse } from '../../../tests/support/course';
-import { testDatabase, type TestDatabase } from '../../../tests/support/database';
+import { describe, expect, it } from 'vitest';
+import { withSmallCourse, file, FILES, NOW } from '../../../tests/support/course';
 import {
   courses,
   dayTotals,
@@ -20,26 +19,20 @@ import { deriveActivity } from '../derive/activity';
 import { loadCourseModel } from '../derive/courseModel';
 import { commitImport, importFiles, pastImports, previewImport, rejectedCsv } from './intake';
 
-let test: TestDatabase;
-let course: SmallCourse;
-beforeAll(async () => {
-  test = await testDatabase();
-  course = await smallCourse(test.db);
-});
-afterAll(() => test.close());
+const small = withSmallCourse();
 
 const at = Date.parse(NOW);
 const into = (...files: [string, string][]) =>
   importFiles(
-    test.db,
-    course.courseId,
-    course.instructor.userId,
+    small.test.db,
+    small.course.courseId,
+    small.course.instructor.userId,
     files.map(([name, text]) => file(name, text)),
     at,
   );
 /** Everything that an import can touch, for comparing before and after. */
 async function everything() {
-  const { orm } = test.db;
+  const { orm } = small.test.db;
   const by = <T extends object>(rows: T[]) => rows.map((r) => JSON.stringify(r)).sort();
   return {
     events: by(await orm.select().from(events)),
@@ -83,7 +76,7 @@ describe('importing', () => {
       ].join('\n'),
     ]);
     expect(counts).toMatchObject({ added: 1, rejected: 6 });
-    const [stored] = await test.db.orm.select().from(events).where(eq(events.eventId, 'n1'));
+    const [stored] = await small.test.db.orm.select().from(events).where(eq(events.eventId, 'n1'));
     expect(stored).toMatchObject({ durationS: 12.5, kind: 'view' });
   });
 
@@ -91,7 +84,7 @@ describe('importing', () => {
     const before = await everything();
     const text =
       'student_id,activity_id,submitted,graded,returned,points,excused\ns1,w1,,,,20.5,no\ns9,w1,,,,1,no\ns1,q2,,,,4,no\ns1,r1,,,,4,no\n';
-    const preview = await previewImport(course.instructor, course.code, [
+    const preview = await previewImport(small.course.instructor, small.course.code, [
       file('marks.csv', text),
       file('empty.csv', ''),
       {
@@ -116,20 +109,24 @@ describe('importing', () => {
     expect(marks!.counts).toMatchObject({ added: 1, rejected: 3 });
     expect(await everything()).toEqual(before);
 
-    const csv = await rejectedCsv(course.instructor, course.code, preview.id!, 'gradebook');
+    const csv = await rejectedCsv(small.course.instructor, small.course.code, preview.id!, 'gradebook');
     const back = strictParse(csv, { columns: true }) as Record<string, string>[];
     expect(back[0]).toMatchObject({ line: '2', field: 'points', student_id: 's1', points: '20.5' });
     expect(back).toHaveLength(3);
 
-    expect((await commitImport(course.instructor, course.code, preview.id!))[0]).toMatchObject({
+    expect((await commitImport(small.course.instructor, small.course.code, preview.id!))[0]).toMatchObject({
       added: 1,
       rejected: 3,
     });
-    expect((await pastImports(course.instructor, course.code))[0]).toMatchObject({ by: 'Ines Calloway' });
-    await expect(commitImport(course.stranger, course.code, preview.id!)).rejects.toThrow('no such course');
-    await expect(commitImport(course.instructor, course.code, '../../../../etc/passwd')).rejects.toThrow(
-      'choose the files again',
+    expect((await pastImports(small.course.instructor, small.course.code))[0]).toMatchObject({
+      by: 'Ines Calloway',
+    });
+    await expect(commitImport(small.course.stranger, small.course.code, preview.id!)).rejects.toThrow(
+      'no such course',
     );
+    await expect(
+      commitImport(small.course.instructor, small.course.code, '../../../../etc/passwd'),
+    ).rejects.toThrow('choose the files again');
   });
 
   it('changes what changed: a grade corrected, a student moved', async () => {
@@ -158,45 +155,45 @@ describe('importing', () => {
 
   it('keeps nothing if it fails in the middle', async () => {
     const before = await everything();
-    const [{ n: importsBefore }] = (await test.db.orm.select({ n: count() }).from(imports)) as [
+    const [{ n: importsBefore }] = (await small.test.db.orm.select({ n: count() }).from(imports)) as [
       { n: number },
     ];
     // A constraint that only this import breaks, at its last step.
-    await test.db.orm.execute(sql`alter table imports add constraint stop check (id < 0) not valid`);
+    await small.test.db.orm.execute(sql`alter table imports add constraint stop check (id < 0) not valid`);
     await expect(
       into(['e.csv', 'event_id,student_id,at,kind\nlost,s1,2026-10-27T10:00:00Z,view\n']),
     ).rejects.toThrow();
-    await test.db.orm.execute(sql`alter table imports drop constraint stop`);
+    await small.test.db.orm.execute(sql`alter table imports drop constraint stop`);
     expect(await everything()).toEqual(before);
-    const [{ n }] = (await test.db.orm.select({ n: count() }).from(imports)) as [{ n: number }];
+    const [{ n }] = (await small.test.db.orm.select({ n: count() }).from(imports)) as [{ n: number }];
     expect(n).toBe(importsBefore);
   });
 
   it('does not rename somebody whom only another instructor’s course knows', async () => {
-    const [other] = await test.db.orm.select().from(courses).where(eq(courses.code, 'OTHER'));
+    const [other] = await small.test.db.orm.select().from(courses).where(eq(courses.code, 'OTHER'));
     const mine = [
       file(
         'r.csv',
         'student_id,given_name,family_name,email\ns1,Somebody,Else,x@y.example\ns77,New,Person,\n',
       ),
     ];
-    const [counts] = await importFiles(test.db, other!.id, course.stranger.userId, mine, at);
+    const [counts] = await importFiles(small.test.db, other!.id, small.course.stranger.userId, mine, at);
     expect(counts).toMatchObject({ added: 1, rejected: 1 });
-    const [s1] = await test.db.orm.select().from(persons).where(eq(persons.externalId, 's1'));
+    const [s1] = await small.test.db.orm.select().from(persons).where(eq(persons.externalId, 's1'));
     expect(s1!.given).toBe('Łucja');
   });
 });
 
 describe('derived rows', () => {
   it('are those that an independent engine finds: sessions by window functions of the database', async () => {
-    const found = await test.db.orm.execute<{
+    const found = await small.test.db.orm.execute<{
       enrolment_id: number;
       starts: number;
       inner_seconds: number;
     }>(sql`
       with gaps as (
         select enrolment_id, kind, at, lag(at) over (partition by enrolment_id order by at, (kind <> 'login')) as before
-        from events where course_id = ${course.courseId}
+        from events where course_id = ${small.course.courseId}
       )
       select enrolment_id,
         count(*) filter (where before is null or kind = 'login' or at - before > interval '30 minutes')::int as starts,
@@ -205,7 +202,7 @@ describe('derived rows', () => {
     const rows = (
       found as unknown as { rows: { enrolment_id: number; starts: number; inner_seconds: number }[] }
     ).rows;
-    const own = await test.db.orm.select().from(sessions);
+    const own = await small.test.db.orm.select().from(sessions);
     for (const row of rows) {
       const mine = own.filter((s) => s.enrolmentId === row.enrolment_id);
       expect(mine).toHaveLength(row.starts);
@@ -219,8 +216,8 @@ describe('derived rows', () => {
 
   it('are the same after a full rebuild', async () => {
     const before = await everything();
-    await test.db.transaction(async (tx) =>
-      deriveActivity(tx, await loadCourseModel(tx, course.courseId), null),
+    await small.test.db.transaction(async (tx) =>
+      deriveActivity(tx, await loadCourseModel(tx, small.course.courseId), null),
     );
     const after = await everything();
     expect(after.sessions).toEqual(before.sessions);
@@ -230,8 +227,11 @@ describe('derived rows', () => {
   it('know time in class from time outside', async () => {
     // s1 sits at 17:00 UTC on even days from Monday 28 September; in Lisbon summer time that is 18:00, when the
     // Monday section meets.
-    const { enrolmentId } = await course.student('s1');
-    const days = await test.db.orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId));
+    const { enrolmentId } = await small.course.student('s1');
+    const days = await small.test.db.orm
+      .select()
+      .from(dayTotals)
+      .where(eq(dayTotals.enrolmentId, enrolmentId));
     const monday = days.find((d) => d.day === '2026-09-28')!;
     const wednesday = days.find((d) => d.day === '2026-09-30')!;
     expect(monday.inClassSeconds).toBeCloseTo(monday.seconds, 6);
@@ -244,11 +244,13 @@ describe('derived rows', () => {
   });
 
   it('leave out who has left', async () => {
-    const [away] = await test.db.orm
+    const [away] = await small.test.db.orm
       .select({ id: enrolments.id })
       .from(enrolments)
       .innerJoin(persons, eq(persons.id, enrolments.personId))
       .where(eq(persons.externalId, 's5'));
-    expect(await test.db.orm.select().from(measures).where(eq(measures.enrolmentId, away!.id))).toEqual([]);
+    expect(await small.test.db.orm.select().from(measures).where(eq(measures.enrolmentId, away!.id))).toEqual(
+      [],
+    );
   });
 });

@@ -3,8 +3,7 @@ import type { MessageRow } from '@/core/views/messages';
 import { buttonClasses } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
-
-const head = 'px-3 py-2 text-left font-semibold';
+import { Cell, Table } from '../parts/Table';
 
 /** The messages of a course with what became of them. */
 export function MessageList({
@@ -40,47 +39,44 @@ export function MessageList({
             </Link>
           </Nothing>
         ) : (
-          <table className="w-full">
-            <thead className="border-line border-b">
-              <tr>
-                <th className={head}>Subject</th>
-                <th className={head}>Because</th>
-                <th className={head}>Sent</th>
-                <th className={head}>By</th>
-                <th className={`${head} text-right`}>Read</th>
-                <th className={`${head} text-right`}>E-mail</th>
+          <Table
+            head={[
+              { label: 'Subject' },
+              { label: 'Because' },
+              { label: 'Sent' },
+              { label: 'By' },
+              { label: 'Read', right: true },
+              { label: 'E-mail', right: true },
+            ]}
+          >
+            {messages.map((m) => (
+              <tr key={m.id}>
+                <Cell className="max-w-80">
+                  <Link
+                    href={`/c/${code}/messages/${m.id}`}
+                    className="font-semibold break-words hover:underline"
+                  >
+                    {m.subject}
+                  </Link>
+                </Cell>
+                <Cell className="text-muted max-w-56 break-words">{m.reason}</Cell>
+                <Cell className="whitespace-nowrap">{dayAndTime(m.at, zone)}</Cell>
+                <Cell>{m.by}</Cell>
+                <Cell className="text-right whitespace-nowrap">
+                  {m.read} of {m.recipients}
+                </Cell>
+                <Cell className="text-right whitespace-nowrap">
+                  {m.failed > 0 ? (
+                    <span className="text-plum font-semibold">{m.failed} did not arrive</span>
+                  ) : m.waiting > 0 ? (
+                    `${m.waiting} on the way`
+                  ) : (
+                    'all sent'
+                  )}
+                </Cell>
               </tr>
-            </thead>
-            <tbody className="divide-line divide-y">
-              {messages.map((m) => (
-                <tr key={m.id}>
-                  <td className="max-w-80 px-3 py-2">
-                    <Link
-                      href={`/c/${code}/messages/${m.id}`}
-                      className="font-semibold break-words hover:underline"
-                    >
-                      {m.subject}
-                    </Link>
-                  </td>
-                  <td className="text-muted max-w-56 px-3 py-2 break-words">{m.reason}</td>
-                  <td className="px-3 py-2 whitespace-nowrap">{dayAndTime(m.at, zone)}</td>
-                  <td className="px-3 py-2">{m.by}</td>
-                  <td className="px-3 py-2 text-right whitespace-nowrap">
-                    {m.read} of {m.recipients}
-                  </td>
-                  <td className="px-3 py-2 text-right whitespace-nowrap">
-                    {m.failed > 0 ? (
-                      <span className="text-plum font-semibold">{m.failed} did not arrive</span>
-                    ) : m.waiting > 0 ? (
-                      `${m.waiting} on the way`
-                    ) : (
-                      'all sent'
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+            ))}
+          </Table>
         )}
       </Panel>
     </>

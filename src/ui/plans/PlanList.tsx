@@ -4,6 +4,7 @@ import type { CoursePlanRow } from '@/core/views/plan';
 import { buttonClasses } from '../parts/Button';
 import { counted, dayAndTime, shortDay } from '../parts/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
+import { Cell, Table } from '../parts/Table';
 
 interface Props {
   readonly code: string;
@@ -11,8 +12,6 @@ interface Props {
   readonly today: LocalDate;
   readonly rows: readonly CoursePlanRow[];
 }
-
-const head = 'px-3 py-2 text-left font-semibold';
 
 /** The study plans of a course: how far each is, and what comes next in it. */
 export function PlanList({ code, zone, today, rows }: Props) {
@@ -43,60 +42,52 @@ export function PlanList({ code, zone, today, rows }: Props) {
             </Link>
           </Nothing>
         ) : (
-          <table className="w-full">
-            <thead className="border-line border-b">
-              <tr>
-                <th className={head}>Student</th>
-                <th className={head}>Sent</th>
-                <th className={head}>Ticked off</th>
-                <th className={head}>Next step</th>
-              </tr>
-            </thead>
-            <tbody className="divide-line divide-y">
-              {rows.map(({ plan, name }) => {
-                const done = plan.steps.filter((s) => s.doneAt != null).length;
-                const next = plan.steps.find((s) => s.doneAt == null);
-                return (
-                  <tr key={plan.id}>
-                    <td className="px-3 py-2">
-                      <Link
-                        href={`/c/${code}/students/${plan.enrolmentId}`}
-                        className="font-semibold hover:underline"
-                      >
-                        {name}
-                      </Link>
-                    </td>
-                    <td className="px-3 py-2 whitespace-nowrap">{dayAndTime(plan.at, zone)}</td>
-                    <td className="px-3 py-2">
-                      <span className="flex items-center gap-2">
-                        <span aria-hidden className="flex gap-0.5">
-                          {plan.steps.map((s) => (
-                            <span
-                              key={s.id}
-                              className={`h-3 w-2.5 rounded-sm ${s.doneAt == null ? 'bg-low' : 'bg-high'}`}
-                            />
-                          ))}
-                        </span>
-                        {done} of {plan.steps.length}
+          <Table
+            head={[{ label: 'Student' }, { label: 'Sent' }, { label: 'Ticked off' }, { label: 'Next step' }]}
+          >
+            {rows.map(({ plan, name }) => {
+              const done = plan.steps.filter((s) => s.doneAt != null).length;
+              const next = plan.steps.find((s) => s.doneAt == null);
+              return (
+                <tr key={plan.id}>
+                  <Cell>
+                    <Link
+                      href={`/c/${code}/students/${plan.enrolmentId}`}
+                      className="font-semibold hover:underline"
+                    >
+                      {name}
+                    </Link>
+                  </Cell>
+                  <Cell className="whitespace-nowrap">{dayAndTime(plan.at, zone)}</Cell>
+                  <Cell>
+                    <span className="flex items-center gap-2">
+                      <span aria-hidden className="flex gap-0.5">
+                        {plan.steps.map((s) => (
+                          <span
+                            key={s.id}
+                            className={`h-3 w-2.5 rounded-sm ${s.doneAt == null ? 'bg-low' : 'bg-high'}`}
+                          />
+                        ))}
                       </span>
-                    </td>
-                    <td className="px-3 py-2">
-                      {next ? (
-                        <>
-                          {next.title}{' '}
-                          <span className={next.on < today ? 'text-plum font-semibold' : 'text-muted'}>
-                            {next.on < today ? 'overdue since' : 'by'} {shortDay(next.on)}
-                          </span>
-                        </>
-                      ) : (
-                        <span className="text-teal font-semibold">finished</span>
-                      )}
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+                      {done} of {plan.steps.length}
+                    </span>
+                  </Cell>
+                  <Cell>
+                    {next ? (
+                      <>
+                        {next.title}{' '}
+                        <span className={next.on < today ? 'text-plum font-semibold' : 'text-muted'}>
+                          {next.on < today ? 'overdue since' : 'by'} {shortDay(next.on)}
+                        </span>
+                      </>
+                    ) : (
+                      <span className="text-teal font-semibold">finished</span>
+                    )}
+                  </Cell>
+                </tr>
+              );
+            })}
+          </Table>
         )}
       </Panel>
     </>

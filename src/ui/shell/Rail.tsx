@@ -5,7 +5,7 @@ import { usePathname } from 'next/navigation';
 import type { CourseHead } from '@/core/views/courseHead';
 import { classes } from '../parts/classes';
 import { dayAndTime } from '../parts/format';
-import { Lantern } from '../parts/Lantern';
+import { Wordmark } from '../parts/Wordmark';
 import { CourseMenu } from './CourseMenu';
 import { SignOut } from './SignOut';
 import { ThemeSwitch } from './ThemeSwitch';
@@ -36,8 +36,7 @@ export function Rail({ course, courses, waiting, viewerName, finder }: RailProps
       className="border-line no-print sticky top-0 flex h-screen w-[172px] shrink-0 flex-col border-r px-3 py-4"
     >
       <Link href={`${base}/rounds`} className="mb-3 flex items-center gap-1.5 px-1">
-        <Lantern className="size-5 shrink-0" />
-        <span className="font-serif text-base font-semibold whitespace-nowrap">Ready Lantern</span>
+        <Wordmark />
       </Link>
       <CourseMenu course={course} courses={courses} />
       <div className="mt-2">{finder}</div>

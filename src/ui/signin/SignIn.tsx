@@ -5,7 +5,7 @@ import { useForm } from 'react-hook-form';
 import * as yup from 'yup';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
-import { Lantern } from '../parts/Lantern';
+import { Wordmark } from '../parts/Wordmark';
 import { Panel } from '../parts/Panel';
 
 const schema = yup.object({
@@ -40,8 +40,7 @@ export function SignIn() {
     <main className="grid min-h-screen place-items-center p-6">
       <Panel className="w-full max-w-sm p-6">
         <p className="mb-5 flex items-center gap-2.5">
-          <Lantern className="size-8" />
-          <span className="font-serif text-xl font-semibold">Ready Lantern</span>
+          <Wordmark large />
         </p>
         <h1 className="font-serif mb-4 text-2xl leading-tight font-semibold">See who needs you now</h1>
         <form onSubmit={submit} noValidate className="space-y-4">

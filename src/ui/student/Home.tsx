@@ -1,7 +1,7 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
 import { Strips } from '../brief/Strips';
 import { counted, weekdayAndTime } from '../parts/format';
-import { Lantern } from '../parts/Lantern';
+import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
 import { SignOut } from '../shell/SignOut';
 import { ThemeSwitch } from '../shell/ThemeSwitch';
@@ -14,8 +14,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
     <div className="mx-auto max-w-4xl px-5 py-5">
       <div className="mb-6 flex items-center justify-between">
         <span className="flex items-center gap-2">
-          <Lantern className="size-6" />
-          <span className="font-serif text-[17px] font-semibold">Ready Lantern</span>
+          <Wordmark large />
         </span>
         <span className="flex items-center">
           <ThemeSwitch />

@@ -1,0 +1,57 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { FileKind } from '@/core/formats/courseFiles';
+import { openEmbedded, type Database } from '@/data/database';
+import { SECTIONS } from '@/demo/course';
+import { scenarioFiles } from '@/demo/files';
+import { scenario } from '@/demo/scenario';
+import { createAccounts, createCourse } from '@/server/setup';
+
+export const NOW = '2026-11-25T10:00:00Z';
+
+export interface BenchCourse {
+  readonly db: Database;
+  readonly courseId: number;
+  readonly userId: string;
+  readonly upload: (kind: FileKind) => { name: string; bytes: Uint8Array };
+  readonly close: () => Promise<void>;
+}
+
+/** An empty course in an embedded database of its own, and the demo's files to bring in; the last `events` of them. */
+export async function benchCourse(
+  options: { students?: number; events?: number } = {},
+): Promise<BenchCourse> {
+  const made = scenario({ now: Date.parse(NOW), students: options.students });
+  const files = scenarioFiles({
+    ...made,
+    events: made.events.slice(-(options.events ?? made.events.length)),
+  });
+  const folder = mkdtempSync(join(tmpdir(), 'lantern-bench-'));
+  process.env.LANTERN_DATA = folder;
+  const db = await openEmbedded(folder, 'the benchmark');
+  const [userId] = await createAccounts(
+    db,
+    [{ name: 'B', email: 'b@x.example', role: 'instructor' }],
+    'a long password',
+  );
+  const courseId = await createCourse(db, {
+    code: 'B',
+    title: 'B',
+    termName: 'B',
+    term: made.term,
+    policy: { missing: 'zero' },
+    sections: SECTIONS,
+    staff: [userId!],
+  });
+  return {
+    db,
+    courseId,
+    userId: userId!,
+    upload: (kind) => ({ name: `${kind}.csv`, bytes: new TextEncoder().encode(files[kind]) }),
+    close: async () => {
+      await db.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
