@@ -1,9 +1,13 @@
 import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
+import { cache } from 'react';
 import { UseCaseError } from '@/server/errors';
 import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
+
+/** Who asks, looked up once a request however many parts of the page ask. */
+const viewerOfRequest = cache(async () => requireViewer(await headers()));
 
 /**
  * Runs a page's use case for whoever is signed in. Signed out goes to the sign-in; what is not the viewer's and what
@@ -12,7 +16,7 @@ import { requireViewer, type Viewer } from '@/server/viewer';
 export async function page<T>(task: (viewer: Viewer) => Promise<T>): Promise<T> {
   await connection();
   try {
-    return await task(await requireViewer(await headers()));
+    return await task(await viewerOfRequest());
   } catch (error) {
     if (!(error instanceof UseCaseError)) {
       // The framework logs what is thrown here; a failed query names its values, which are about students.

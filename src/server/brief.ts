@@ -26,11 +26,15 @@ import { compareFlags } from '@/core/risk/priority';
 import type { BriefView, MarkLine, OutcomeView, SentView, StripWeek } from '@/core/views/brief';
 
 /** The one-page picture of a student of a course. The caller has checked that the course is the viewer's. */
-export async function studentBrief(course: CourseRow, enrolmentId: number): Promise<BriefView> {
+export async function studentBrief(
+  course: CourseRow,
+  enrolmentId: number,
+  titles?: (id: string) => string,
+): Promise<BriefView> {
   const { orm } = await database();
   const [student] = await roster(course.id, [enrolmentId]);
   if (!student) throw notFound('student in this course');
-  const titleOf = await activityTitles(course.id);
+  const titleOf = titles ?? (await activityTitles(course.id));
   const flagRows = await orm
     .select()
     .from(flags)
@@ -149,6 +153,5 @@ async function marksOf(enrolmentId: number): Promise<MarkLine[]> {
 
 /** The brief as a page of its own, for who teaches the course. */
 export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
-  await ensureEvaluated(await requireTaught(viewer, code));
-  return studentBrief(await requireTaught(viewer, code), enrolmentId);
+  return studentBrief(await ensureEvaluated(await requireTaught(viewer, code)), enrolmentId);
 }

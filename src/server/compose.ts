@@ -25,8 +25,7 @@ export async function composeView(
   code: string,
   ids: readonly number[],
 ): Promise<ComposeView> {
-  await ensureEvaluated(await requireTaught(viewer, code));
-  const course = await requireTaught(viewer, code);
+  const course = await ensureEvaluated(await requireTaught(viewer, code));
   const people = await recipientFacts(viewer, course, ids);
   const kinds = people.map((p) => p.reasons.map((r) => r.kind));
   const shared = kinds[0]?.find((kind) => kinds.every((list) => list.includes(kind))) ?? null;

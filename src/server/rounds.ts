@@ -1,10 +1,10 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { type FlagKind } from '@/core/risk/indicators';
 import { comparePriority } from '@/core/risk/priority';
 import { isAnswered, returnsOn } from '@/core/risk/rounds';
 import type { LocalDate } from '@/core/units';
-import { enrolments, measures } from '@/data/schema';
+import { enrolments, flags, measures } from '@/data/schema';
 import { studentBrief } from './brief';
 import { now } from './clock';
 import { courseHead } from './courseHead';
@@ -34,10 +34,9 @@ export async function roundsView(
   code: string,
   asked: { filter?: string; student?: number },
 ): Promise<RoundsView> {
-  await ensureEvaluated(await requireTaught(viewer, code));
-  const course = await requireTaught(viewer, code);
+  const course = await ensureEvaluated(await requireTaught(viewer, code));
   const today = localDate(now(), course.zone);
-  const { everyone, lastRound } = await allRows(course, today);
+  const { everyone, lastRound, titleOf } = await allRows(course, today);
   const queue = everyone.filter((r) => r.level !== 'steady' && !answered(r, today));
   const position = await roundPosition(viewer, course);
   const wanted = asked.filter ?? (asked.student == null ? position?.filter : undefined) ?? 'all';
@@ -65,7 +64,7 @@ export async function roundsView(
     filter,
     rows,
     selected,
-    brief: selected == null ? null : await studentBrief(course, selected),
+    brief: selected == null ? null : await studentBrief(course, selected, titleOf),
     tray: await tray(viewer, course),
     ribbon: await termRibbon(course),
     nextReturn: returns[0] ?? null,
@@ -92,7 +91,8 @@ function filtered(
 async function allRows(course: CourseRow, today: LocalDate) {
   const { orm } = await database();
   const people = (await roster(course.id)).filter((p) => p.status === 'active');
-  const reasons = await openReasons(course.id, await activityTitles(course.id));
+  const titleOf = await activityTitles(course.id);
+  const reasons = await openReasons(course.id, titleOf);
   const marks = await latestMarks(course, today);
   const measured = await orm
     .select({ id: measures.enrolmentId, silence: measures.silence, standing: measures.standing })
@@ -123,12 +123,20 @@ async function allRows(course: CourseRow, today: LocalDate) {
     return { row, key: { name: row.name, flags: list, silence: m?.silence ?? 0, standing: row.standing } };
   });
   rows.sort((a, b) => comparePriority(a.key, b.key));
-  return { everyone: rows.map((r) => r.row), lastRound };
+  return { everyone: rows.map((r) => r.row), lastRound, titleOf };
 }
 
-/** How many students wait in the rounds of a course, for the rail. */
+/** How many students wait in the rounds of a course, for the rail: flags and marks are enough to tell. */
 export async function waitingCount(course: CourseRow): Promise<number> {
+  const { orm } = await database();
   const today = localDate(now(), course.zone);
-  const { everyone } = await allRows(course, today);
-  return everyone.filter((r) => r.level !== 'steady' && !answered(r, today)).length;
+  const open = await orm
+    .select({ id: flags.enrolmentId, kind: flags.kind, level: flags.level })
+    .from(flags)
+    .innerJoin(enrolments, eq(enrolments.id, flags.enrolmentId))
+    .where(and(eq(enrolments.courseId, course.id), eq(enrolments.status, 'active'), isNull(flags.closedOn)));
+  const marks = await latestMarks(course, today);
+  const byStudent = new Map<number, typeof open>();
+  for (const flag of open) byStudent.set(flag.id, [...(byStudent.get(flag.id) ?? []), flag]);
+  return [...byStudent].filter(([id, list]) => !isAnswered(marks.get(id) ?? null, list, today)).length;
 }

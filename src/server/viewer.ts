@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { ROLES, user as users, type Role } from '@/data/schema/auth';
+import { ROLES, type Role } from '@/data/schema/auth';
 import { courses, courseStaff, enrolments } from '@/data/schema';
 import { auth } from './auth';
 import { database } from './database';
@@ -18,11 +18,10 @@ export interface Viewer {
 export async function viewerOf(headers: Headers): Promise<Viewer | null> {
   const found = await (await auth()).api.getSession({ headers });
   if (!found) return null;
-  const { orm } = await database();
-  // The role is read anew each time: a session must not outlive a change of role.
-  const [row] = await orm.select().from(users).where(eq(users.id, found.user.id));
-  const role = ROLES.find((r) => r === row?.role);
-  return row && role ? { userId: row.id, name: row.name, role, personId: row.personId } : null;
+  // The library reads session and user anew each time: neither outlives a change of role.
+  const { id, name, role: asked, personId } = found.user;
+  const role = ROLES.find((r) => r === asked);
+  return role ? { userId: id, name, role, personId: personId ?? null } : null;
 }
 
 /** The same, refusing who is not signed in. */
