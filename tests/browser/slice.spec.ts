@@ -205,3 +205,13 @@ test('an e-mail that did not arrive says why, and goes out to a mended address',
     timeout: 20_000,
   });
 });
+
+test('a page that is not awake sends nothing: no password ends up in an address', async ({ browser }) => {
+  const context = await browser.newContext({ javaScriptEnabled: false });
+  const page = await context.newPage();
+  await page.goto('/sign-in');
+  await expect(page.getByLabel('Password')).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeDisabled();
+  await expect(page.locator('form')).toHaveAttribute('method', 'post');
+  await context.close();
+});

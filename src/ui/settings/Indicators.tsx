@@ -8,6 +8,7 @@ import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { useAlive } from '../parts/useAlive';
 
 interface NumberField {
   readonly name: FieldPath<CourseSettings>;
@@ -92,6 +93,7 @@ const GROUPS: readonly Group[] = [
 
 /** The thresholds of a course, each in words; saving evaluates everybody at once. */
 export function Indicators({ code, settings }: { readonly code: string; readonly settings: CourseSettings }) {
+  const alive = useAlive();
   const { busy, act } = useAct();
   const { register, handleSubmit, reset } = useForm<CourseSettings>({ defaultValues: settings });
   const save = handleSubmit((values) =>
@@ -110,51 +112,53 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
       <ViewHead title="Six indicators decide who comes up in Rounds">
         A flag opens when a threshold is reached, and closes after two days back inside it.
       </ViewHead>
-      <form onSubmit={save} noValidate>
-        <div className="grid gap-3 xl:grid-cols-2">
-          {GROUPS.map((group) => (
-            <Panel key={group.title} className="p-4">
-              <fieldset>
-                <legend className="float-left mb-1 w-full font-serif text-lg font-semibold">
-                  {group.title}
-                </legend>
-                <p className="text-muted clear-both mb-3 max-w-prose">{group.means}</p>
-                <div className="flex flex-wrap items-end gap-4">
-                  {group.fields.map((field) => (
-                    <Field key={field.name} label={field.label} className="max-w-52">
-                      {(ids) => (
-                        <TextInput
-                          type="number"
-                          step={field.step ?? 1}
-                          className="w-28"
-                          {...ids}
-                          {...register(field.name, { valueAsNumber: true })}
-                        />
-                      )}
-                    </Field>
-                  ))}
-                </div>
-              </fieldset>
+      <form method="post" onSubmit={save} noValidate>
+        <fieldset disabled={!alive}>
+          <div className="grid gap-3 xl:grid-cols-2">
+            {GROUPS.map((group) => (
+              <Panel key={group.title} className="p-4">
+                <fieldset>
+                  <legend className="float-left mb-1 w-full font-serif text-lg font-semibold">
+                    {group.title}
+                  </legend>
+                  <p className="text-muted clear-both mb-3 max-w-prose">{group.means}</p>
+                  <div className="flex flex-wrap items-end gap-4">
+                    {group.fields.map((field) => (
+                      <Field key={field.name} label={field.label} className="max-w-52">
+                        {(ids) => (
+                          <TextInput
+                            type="number"
+                            step={field.step ?? 1}
+                            className="w-28"
+                            {...ids}
+                            {...register(field.name, { valueAsNumber: true })}
+                          />
+                        )}
+                      </Field>
+                    ))}
+                  </div>
+                </fieldset>
+              </Panel>
+            ))}
+            <Panel className="p-4">
+              <h2 className="mb-1 font-serif text-lg font-semibold">Order of the queue</h2>
+              <p className="text-muted max-w-prose">{PRIORITY_RULE}</p>
             </Panel>
-          ))}
-          <Panel className="p-4">
-            <h2 className="mb-1 font-serif text-lg font-semibold">Order of the queue</h2>
-            <p className="text-muted max-w-prose">{PRIORITY_RULE}</p>
-          </Panel>
-        </div>
-        <div className="mt-4 flex flex-wrap items-center gap-2">
-          <Button type="submit" look="main" disabled={busy}>
-            {busy ? 'Looking at everybody …' : 'Save and look again'}
-          </Button>
-          <Button
-            disabled={busy}
-            onClick={() =>
-              reset({ sessionGapMinutes: 30, indicators: DEFAULT_INDICATORS }, { keepDefaultValues: true })
-            }
-          >
-            Fill in the defaults
-          </Button>
-        </div>
+          </div>
+          <div className="mt-4 flex flex-wrap items-center gap-2">
+            <Button type="submit" look="main" disabled={busy}>
+              {busy ? 'Looking at everybody …' : 'Save and look again'}
+            </Button>
+            <Button
+              disabled={busy}
+              onClick={() =>
+                reset({ sessionGapMinutes: 30, indicators: DEFAULT_INDICATORS }, { keepDefaultValues: true })
+              }
+            >
+              Fill in the defaults
+            </Button>
+          </div>
+        </fieldset>
       </form>
     </>
   );

@@ -1,19 +1,13 @@
 'use client';
 import { Moon, Sun } from 'lucide-react';
 import { useTheme } from 'next-themes';
-import { useSyncExternalStore } from 'react';
-
-const never = () => () => undefined;
+import { useAlive } from '../parts/useAlive';
 
 /** Switches between light and dark; follows the system until used. */
 export function ThemeSwitch() {
   const { resolvedTheme, setTheme } = useTheme();
   // The server cannot know the theme; the button appears once the page is alive.
-  const alive = useSyncExternalStore(
-    never,
-    () => true,
-    () => false,
-  );
+  const alive = useAlive();
   if (!alive) return <span className="size-7" />;
   const dark = resolvedTheme === 'dark';
   const Icon = dark ? Sun : Moon;

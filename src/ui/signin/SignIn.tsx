@@ -7,6 +7,7 @@ import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
 import { Wordmark } from '../parts/Wordmark';
 import { Panel } from '../parts/Panel';
+import { useAlive } from '../parts/useAlive';
 
 const schema = yup.object({
   email: yup.string().trim().email('Write the address in full.').required('Write your e-mail address.'),
@@ -21,6 +22,7 @@ function failure(status: number): string {
 }
 
 export function SignIn() {
+  const alive = useAlive();
   const [error, setError] = useState<string | null>(null);
   const { register, handleSubmit, formState } = useForm({ resolver: yupResolver(schema) });
   const submit = handleSubmit(async (values) => {
@@ -43,23 +45,30 @@ export function SignIn() {
           <Wordmark large />
         </p>
         <h1 className="font-serif mb-4 text-2xl leading-tight font-semibold">See who needs you now</h1>
-        <form onSubmit={submit} noValidate className="space-y-4">
-          <Field label="E-mail address" error={errors.email?.message}>
-            {(ids) => <TextInput type="email" autoComplete="username" {...ids} {...register('email')} />}
-          </Field>
-          <Field label="Password" error={errors.password?.message}>
-            {(ids) => (
-              <TextInput type="password" autoComplete="current-password" {...ids} {...register('password')} />
-            )}
-          </Field>
-          {error ? (
-            <p role="alert" className="text-plum">
-              {error}
-            </p>
-          ) : null}
-          <Button type="submit" look="main" className="w-full" disabled={isSubmitting}>
-            {isSubmitting ? 'Signing in …' : 'Sign in'}
-          </Button>
+        <form method="post" onSubmit={submit} noValidate>
+          <fieldset disabled={!alive} className="space-y-4">
+            <Field label="E-mail address" error={errors.email?.message}>
+              {(ids) => <TextInput type="email" autoComplete="username" {...ids} {...register('email')} />}
+            </Field>
+            <Field label="Password" error={errors.password?.message}>
+              {(ids) => (
+                <TextInput
+                  type="password"
+                  autoComplete="current-password"
+                  {...ids}
+                  {...register('password')}
+                />
+              )}
+            </Field>
+            {error ? (
+              <p role="alert" className="text-plum">
+                {error}
+              </p>
+            ) : null}
+            <Button type="submit" look="main" className="w-full" disabled={isSubmitting}>
+              {isSubmitting ? 'Signing in …' : 'Sign in'}
+            </Button>
+          </fieldset>
         </form>
       </Panel>
     </main>
