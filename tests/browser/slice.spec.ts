@@ -95,7 +95,10 @@ test('the student reads it, ticks a step off, takes it back, and sees their own 
   await expect(page.getByText('Ticked off “Start with two pages on tides”.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(step).not.toBeChecked();
+  await expect(page.getByText('“Start with two pages on tides” is open again.')).toBeVisible();
   await step.check();
+  // The word comes when the server has it: from then on it survives anything.
+  await expect(page.getByText('Ticked off “Start with two pages on tides”.')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('checkbox', { name: /Start with two pages on tides/ })).toBeChecked();
   await expect(page.getByText('Your term so far').first()).toBeVisible();

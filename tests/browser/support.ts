@@ -50,7 +50,7 @@ export async function expectAccessible(page: Page): Promise<void> {
 export function watchConsole(page: Page): string[] {
   const complaints: string[] = [];
   page.on('console', (message) => {
-    if (message.type() === 'error') complaints.push(message.text());
+    if (message.type() === 'error') complaints.push(`${message.text()} ${message.location().url}`);
   });
   page.on('pageerror', (error) => complaints.push(error.message));
   return complaints;
