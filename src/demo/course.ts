@@ -206,6 +206,7 @@ export function activityRecords(term: Term): ActivityRecord[] {
     opens: at(w.week == null ? 1 : Math.max(1, w.week - 1), { day: 1, minute: 8 * 60 }),
     due: w.week == null ? null : at(w.week, w.due),
     minutes: w.minutes,
+    attempts: w.kind === 'quiz' ? 3 : w.kind === 'practice' ? null : 1,
     outcomes: w.outcomes,
   }));
   const resources = OUTCOMES.flatMap(([id, title], i): ActivityRecord[] => {
@@ -215,6 +216,7 @@ export function activityRecords(term: Term): ActivityRecord[] {
       categoryWeight: null,
       dropLowest: 0,
       points: null,
+      attempts: null,
       opens: open,
       due: null,
     };

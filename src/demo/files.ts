@@ -25,6 +25,7 @@ export function scenarioFiles(s: Scenario): Record<FileKind, string> {
         'opens',
         'due',
         'estimated_minutes',
+        'attempts_allowed',
         'outcomes',
       ],
       s.activities.map((a) => [
@@ -38,6 +39,7 @@ export function scenarioFiles(s: Scenario): Record<FileKind, string> {
         instant(a.opens),
         instant(a.due),
         a.minutes,
+        a.attempts,
         a.outcomes.join('|'),
       ]),
     ),
@@ -65,6 +67,10 @@ export function scenarioFiles(s: Scenario): Record<FileKind, string> {
         g.points,
         g.excused ? 'yes' : 'no',
       ]),
+    ),
+    attempts: writeCsv(
+      ['student_id', 'activity_id', 'attempt', 'submitted', 'points'],
+      s.attempts.map((a) => [a.student, a.activity, a.number, instant(a.submitted), a.points]),
     ),
     events: writeCsv(
       ['event_id', 'student_id', 'at', 'kind', 'activity_id', 'duration_s'],

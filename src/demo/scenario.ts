@@ -5,6 +5,7 @@ import { addDays, instantOf, localDate, startOfDay } from '@/core/calendar/zone'
 import {
   isResource,
   type ActivityRecord,
+  type AttemptRecord,
   type EventRecord,
   type GradebookRecord,
 } from '@/core/formats/courseFiles';
@@ -19,6 +20,7 @@ export interface Scenario {
   readonly activities: readonly ActivityRecord[];
   readonly students: readonly DemoStudent[];
   readonly gradebook: readonly GradebookRecord[];
+  readonly attempts: readonly AttemptRecord[];
   readonly events: readonly EventRecord[];
 }
 
@@ -43,22 +45,25 @@ export function scenario({ now, seed = 110, students: count }: ScenarioOptions):
   const students = demoStudents(term, count);
   const activities = activityRecords(term);
   const gradebook: GradebookRecord[] = [];
+  const attempts: AttemptRecord[] = [];
   const events: EventRecord[] = [];
   students.forEach((student, place) => {
     const life = new StudentTerm(student, term, activities, now, seeded(seed * 1000 + place));
     life.live();
     gradebook.push(...life.scores);
+    attempts.push(...life.attempts);
     events.push(
       ...life.events.map((e, i) => ({ ...e, id: `${student.roster.id}-${String(i + 1).padStart(5, '0')}` })),
     );
   });
   events.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
-  return { term, outcomes: outcomeRecords(), activities, students, gradebook, events };
+  return { term, outcomes: outcomeRecords(), activities, students, gradebook, attempts, events };
 }
 
 /** One student's term: when they sit down, what they do, what they hand in and what they get for it. */
 class StudentTerm {
   readonly scores: GradebookRecord[] = [];
+  readonly attempts: AttemptRecord[] = [];
   readonly events: Omit<EventRecord, 'id'>[] = [];
   /** First and last instant of their term. */
   private readonly from: Instant;
@@ -195,6 +200,7 @@ class StudentTerm {
       this.sitting(submitted, 10 + random.whole(0, 8), work.id);
       const graded = submitted + turnaround;
       const share = this.shareOf(work, due, draw.noise, nth);
+      this.tryBefore(work, submitted, share, graded <= this.now);
       this.scores.push(
         graded > this.now
           ? this.score(work, { submitted })
@@ -206,6 +212,31 @@ class StudentTerm {
             }),
       );
     }
+  }
+
+  /** The attempts of a work, the last of which stands in the gradebook. Its own seed: the rest of the term stays as it is. */
+  private tryBefore(work: ActivityRecord, submitted: Instant, share: number, isGraded: boolean): void {
+    const random = seeded(Math.round(submitted / SECOND_MS) % 1_000_003);
+    const most = work.kind === 'quiz' ? 3 : work.kind === 'practice' ? 4 : 1;
+    const earlier = most > 1 && random.chance(0.45) ? random.whole(1, most - 1) : 0;
+    const points = work.points!;
+    let at = submitted;
+    const before: Instant[] = [];
+    for (let i = 0; i < earlier; i++) {
+      at -= random.whole(25, 600) * MINUTE_MS;
+      if (at > Math.max(this.from, work.opens ?? 0)) before.unshift(at);
+    }
+    [...before, submitted].forEach((instant, i, all) => {
+      const last = i === all.length - 1;
+      const reached = last ? share : Math.max(0.05, share - 0.1 * (all.length - 1 - i) - 0.08 * random.next());
+      this.attempts.push({
+        student: this.student.roster.id,
+        activity: work.id,
+        number: i + 1,
+        submitted: instant,
+        points: last && !isGraded ? null : Math.round(reached * points * 2) / 2,
+      });
+    });
   }
 
   private shareOf(work: ActivityRecord, due: Instant, noise: number, nth: number): number {

@@ -16,6 +16,13 @@ export type EventKind = (typeof EVENT_KINDS)[number];
 /** Kinds by which a student contributes something, rather than only looks. */
 export const CONTRIBUTIONS: readonly EventKind[] = ['practise', 'attempt', 'submit', 'post'];
 
+/** What an event counts as. */
+export const ROLE = { none: 0, view: 1, contribution: 2 } as const;
+
+/** A login counts as neither; practising, attempting, handing in and posting contribute; all else is looking. */
+export const roleOf = (kind: EventKind): number =>
+  kind === 'login' ? ROLE.none : CONTRIBUTIONS.includes(kind) ? ROLE.contribution : ROLE.view;
+
 /** One recorded action. */
 export interface StudentEvent {
   readonly id: string | null;
@@ -40,6 +47,8 @@ export interface EventColumns {
   readonly login: Uint8Array;
   /** Stated durations in seconds, NaN where none is stated; null if none is stated at all. */
   readonly duration: Float64Array | null;
+  /** What each row counts as (`ROLE`); absent where nobody asks. */
+  readonly role?: Uint8Array;
 }
 
 /**

@@ -5,7 +5,7 @@ import { parseInstant } from './instant';
 import type { TableSpec } from './table';
 
 /** The files of a course, in the order in which they are read: later ones refer to earlier ones. */
-export const FILE_KINDS = ['outcomes', 'activities', 'roster', 'gradebook', 'events'] as const;
+export const FILE_KINDS = ['outcomes', 'activities', 'roster', 'gradebook', 'attempts', 'events'] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 export const ACTIVITY_KINDS = [
@@ -44,6 +44,8 @@ export interface ActivityRecord {
   readonly opens: Instant | null;
   readonly due: Instant | null;
   readonly minutes: Minutes | null;
+  /** How often it may be handed in; null for as often as one likes. */
+  readonly attempts: number | null;
   readonly outcomes: readonly string[];
 }
 
@@ -66,6 +68,15 @@ export interface GradebookRecord {
   readonly returned: Instant | null;
   readonly points: number | null;
   readonly excused: boolean;
+}
+
+/** One of several times that a work was handed in. */
+export interface AttemptRecord {
+  readonly student: string;
+  readonly activity: string;
+  readonly number: number;
+  readonly submitted: Instant;
+  readonly points: number | null;
 }
 
 export interface EventRecord {
@@ -106,7 +117,7 @@ export const outcomesSpec: TableSpec<OutcomeRecord> = {
 
 export const activitiesSpec: TableSpec<ActivityRecord> = {
   required: ['activity_id', 'title', 'kind', 'category', 'points', 'due'],
-  optional: ['category_weight', 'drop_lowest', 'opens', 'estimated_minutes', 'outcomes'],
+  optional: ['category_weight', 'drop_lowest', 'opens', 'estimated_minutes', 'attempts_allowed', 'outcomes'],
   read: (row) => {
     const kind = row.oneOf('kind', ACTIVITY_KINDS);
     const opens = row.read('opens', parseInstant);
@@ -116,6 +127,7 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
     const weight = row.number('category_weight', 0, 1000);
     const drop = Math.round(row.number('drop_lowest', 0, 100) ?? 0);
     const minutes = row.number('estimated_minutes', 0, 10_000);
+    const attempts = row.number('attempts_allowed', 1, 1000);
     const category = row.optional('category');
     if (points != null && category == null) row.fail('category', 'is empty though the work has points');
     return {
@@ -129,6 +141,7 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
       opens,
       due,
       minutes: minutes == null ? null : Math.round(minutes),
+      attempts: attempts == null ? null : Math.round(attempts),
       outcomes: list(row.optional('outcomes', 2000)),
     };
   },
@@ -163,6 +176,24 @@ export const gradebookSpec: TableSpec<GradebookRecord> = {
   }),
 };
 
+export const attemptsSpec: TableSpec<AttemptRecord> = {
+  required: ['student_id', 'activity_id', 'attempt', 'submitted', 'points'],
+  optional: [],
+  read: (row) => {
+    const number = row.number('attempt', 1, 1000);
+    if (number == null) row.fail('attempt', 'is empty');
+    const submitted = row.read('submitted', parseInstant);
+    if (submitted == null) row.fail('submitted', 'is empty');
+    return {
+      student: row.required('student_id'),
+      activity: row.required('activity_id'),
+      number: Math.round(number ?? 1),
+      submitted: submitted ?? 0,
+      points: row.number('points', 0, 1_000_000),
+    };
+  },
+};
+
 export const eventsSpec: TableSpec<EventRecord> = {
   required: ['event_id', 'student_id', 'at', 'kind'],
   optional: ['activity_id', 'duration_s'],
@@ -186,6 +217,7 @@ export const eventsSpec: TableSpec<EventRecord> = {
 export function fileKindOf(header: readonly string[]): FileKind | null {
   const has = (...names: string[]) => names.every((name) => header.includes(name));
   if (has('event_id')) return 'events';
+  if (has('student_id', 'activity_id', 'attempt')) return 'attempts';
   if (has('student_id', 'activity_id')) return 'gradebook';
   if (has('student_id') && (has('given_name') || has('family_name'))) return 'roster';
   if (has('outcome_id')) return 'outcomes';

@@ -27,6 +27,7 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('drop_lowest', false, 'how many works of lowest per cent are left out'),
     column('opens', false, 'instant with zone'),
     column('estimated_minutes', false, 'for study plans; 30 if empty'),
+    column('attempts_allowed', false, 'how often it may be handed in; empty for as often as one likes'),
     column('outcomes', false, 'ids of the outcomes covered, separated by |'),
   ],
   roster: [
@@ -47,6 +48,13 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('returned', true, 'instant from which the student sees the grade, or empty'),
     column('points', true, 'at most the maximum, or empty'),
     column('excused', true, 'yes or no'),
+  ],
+  attempts: [
+    column('student_id', true, ''),
+    column('activity_id', true, ''),
+    column('attempt', true, '1 for the first'),
+    column('submitted', true, 'instant with zone'),
+    column('points', true, 'at most the maximum, or empty'),
   ],
   events: [
     column('event_id', true, 'unique in the course; the same id is never counted twice'),

@@ -33,7 +33,7 @@ export function completion(works: readonly DueWork[], scores: ScoresByActivity, 
     if (score?.excused) continue;
     const isDone = isSubmitted(score, asOf) || isReturned(score, asOf);
     if (isDone) handedIn++;
-    if (!isDue(work, asOf)) continue;
+    if (!isDue(work, score, asOf)) continue;
     expected++;
     if (isDone) done++;
     else if (isMissing(work, score, asOf)) missing.push(work);

@@ -33,6 +33,8 @@ export interface Score {
   readonly excused: boolean;
   readonly submitted: Instant | null;
   readonly returned: Instant | null;
+  /** The student's own due instant, where the work was extended for them. */
+  readonly due?: Instant | null;
 }
 
 export interface Gradebook {

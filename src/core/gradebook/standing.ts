@@ -1,6 +1,6 @@
 import { DAY_MS, type Instant, type Percent } from '../units';
 import type { Gradebook, GradedActivity, GradePolicy, Score, ScoresByActivity } from './model';
-import { isMissing, isReturned } from './status';
+import { dueFor, isMissing, isReturned } from './status';
 
 interface Counted {
   readonly id: string;
@@ -32,6 +32,10 @@ export function standing(book: Gradebook, scores: ScoresByActivity, asOf: Instan
     highestPossible: gradeWith(book, scores, asOf, 1),
   };
 }
+
+/** The weighted grade alone, for a table of a whole class. */
+export const standingNow = (book: Gradebook, scores: ScoresByActivity, asOf: Instant): Percent | null =>
+  gradeWith(book, scores, asOf, null);
 
 /**
  * The average, in per cent of full points, needed on all open works to finish at `target`. Null if nothing is open or
@@ -106,8 +110,9 @@ function countedWork(
 /** Points taken off for lateness: per started day, up to the most. */
 function lateDeduction(activity: GradedActivity, score: Score, policy: GradePolicy): number {
   const rule = policy.latePenalty;
-  if (!rule || activity.due == null || score.submitted == null || score.submitted <= activity.due) return 0;
-  const days = Math.ceil((score.submitted - activity.due) / DAY_MS);
+  const due = dueFor(activity, score);
+  if (!rule || due == null || score.submitted == null || score.submitted <= due) return 0;
+  const days = Math.ceil((score.submitted - due) / DAY_MS);
   return (activity.points * Math.min(rule.most, rule.perDay * days)) / 100;
 }
 

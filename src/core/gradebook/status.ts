@@ -18,9 +18,19 @@ export const isSubmitted = (score: Score | undefined, asOf: Instant): boolean =>
 export const isReturned = (score: Score | undefined, asOf: Instant): boolean =>
   score?.returned != null && score.returned <= asOf && score.points != null;
 
-/** The work is due by then: its due instant is not after it. */
-export const isDue = (work: { readonly due: Instant | null }, asOf: Instant): boolean =>
-  work.due != null && work.due <= asOf;
+/** When a work is due for a student: their own extension, or else the due instant of the work. */
+export const dueFor = (work: { readonly due: Instant | null }, score: Score | undefined): Instant | null =>
+  score?.due ?? work.due;
+
+/** The work is due for the student by then: the due instant is not after it. */
+export function isDue(
+  work: { readonly due: Instant | null },
+  score: Score | undefined,
+  asOf: Instant,
+): boolean {
+  const due = dueFor(work, score);
+  return due != null && due <= asOf;
+}
 
 /** Due by then, not excused, and neither handed in nor returned by then. */
 export function isMissing(
@@ -29,7 +39,7 @@ export function isMissing(
   asOf: Instant,
 ): boolean {
   return (
-    isDue(work, asOf) &&
+    isDue(work, score, asOf) &&
     score?.excused !== true &&
     !isSubmitted(score, asOf) &&
     !(score?.returned != null && score.returned <= asOf)
@@ -42,7 +52,8 @@ export function isLate(
   score: Score | undefined,
   asOf: Instant,
 ): boolean {
-  return isSubmitted(score, asOf) && work.due != null && score!.submitted! > work.due;
+  const due = dueFor(work, score);
+  return isSubmitted(score, asOf) && due != null && score!.submitted! > due;
 }
 
 /** The status of one student's work as of an instant. A late hand-in stays `late` until it is graded. */
@@ -54,5 +65,5 @@ export function workStatus(work: Work, score: Score | undefined, asOf: Instant):
     return work.graded ? 'awaiting grade' : 'submitted';
   }
   if (isMissing(work, score, asOf)) return 'missing';
-  return work.due == null ? 'no due date' : 'not yet due';
+  return dueFor(work, score) == null ? 'no due date' : 'not yet due';
 }

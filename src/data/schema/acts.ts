@@ -6,6 +6,7 @@ import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';
 import type { MailState } from '@/core/messages/mailState';
+import type { NoteKind } from '@/core/views/notes';
 
 const userId = () =>
   text('user_id')
@@ -81,6 +82,35 @@ export const planSteps = pgTable(
     doneAt: at('done_at'),
   },
   (t) => [index('plan_steps_plan').on(t.planId)],
+);
+
+/** What somebody wrote down about a student: a note, or a talk that took place. */
+export const notes = pgTable(
+  'notes',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    enrolmentId: ofEnrolment(),
+    userId: userId(),
+    kind: text('kind').$type<NoteKind>().notNull(),
+    /** The day it is about, which need not be the day it was written. */
+    on: date('on_day').notNull(),
+    text: text('text').notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [index('notes_enrolment').on(t.enrolmentId)],
+);
+
+/** How somebody left a view of a course: its window and group, its columns. The content is checked when read. */
+export const viewSettings = pgTable(
+  'view_settings',
+  {
+    userId: userId(),
+    courseId: ofCourse(),
+    view: text('view').notNull(),
+    value: jsonb('value').$type<unknown>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.userId, t.courseId, t.view] })],
 );
 
 /** How an instructor answered a student's flags in Rounds. */

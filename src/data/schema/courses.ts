@@ -14,6 +14,7 @@ import { at } from './columns';
 import type { Meeting } from '@/core/calendar/meetings';
 import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/formats/courseFiles';
+import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/gradebook/model';
 import type { IndicatorSettings } from '@/core/risk/indicators';
 
@@ -29,6 +30,10 @@ export const courses = pgTable('courses', {
   policy: jsonb('policy').$type<GradePolicy>().notNull(),
   indicators: jsonb('indicators').$type<IndicatorSettings>().notNull(),
   sessionGapMinutes: integer('session_gap_minutes').notNull(),
+  /** Where the low and the high scores begin; null for the usual ones. */
+  bands: jsonb('bands').$type<ScoreBands>(),
+  /** Whether students see their standing. */
+  showsStanding: boolean('shows_standing').notNull().default(true),
   /** Instant of the latest event, and the day and instant of the last evaluation of flags. */
   dataUntil: at('data_until'),
   evaluatedOn: date('evaluated_on'),
@@ -78,6 +83,8 @@ export const activities = pgTable(
     opensAt: at('opens_at'),
     dueAt: at('due_at'),
     minutes: integer('minutes'),
+    /** How often it may be handed in; null for as often as one likes. */
+    attemptsAllowed: integer('attempts_allowed'),
     position: integer('position').notNull(),
     extraCredit: boolean('extra_credit').notNull().default(false),
   },

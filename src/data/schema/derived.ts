@@ -4,7 +4,7 @@ import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { FlagDetail } from '@/core/risk/crossings';
 import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
 import type { StudentMeasures } from '@/core/risk/measures';
-import { outcomes, ofCourse } from './courses';
+import { activities, outcomes, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';
 
 export const sessions = pgTable(
@@ -28,8 +28,34 @@ export const dayTotals = pgTable(
     inClassSeconds: doublePrecision('in_class_seconds').notNull(),
     logins: integer('logins').notNull(),
     events: integer('events').notNull(),
+    views: integer('views').notNull().default(0),
+    contributions: integer('contributions').notNull().default(0),
+    /** The same day at session limits of 10, 30 and 60 minutes, to show how much the limit decides. */
+    secondsAt10: doublePrecision('seconds_at_10').notNull().default(0),
+    secondsAt30: doublePrecision('seconds_at_30').notNull().default(0),
+    secondsAt60: doublePrecision('seconds_at_60').notNull().default(0),
   },
   (t) => [primaryKey({ columns: [t.enrolmentId, t.day] })],
+);
+
+/** What a student did with an activity on a local day. */
+export const activityDays = pgTable(
+  'activity_days',
+  {
+    enrolmentId: ofEnrolment(),
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    day: date('day').notNull(),
+    seconds: doublePrecision('seconds').notNull(),
+    inClassSeconds: doublePrecision('in_class_seconds').notNull(),
+    views: integer('views').notNull(),
+    contributions: integer('contributions').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.activityId, t.day, t.enrolmentId] }),
+    index('activity_days_enrolment').on(t.enrolmentId, t.activityId),
+  ],
 );
 
 /** One student's term week, for the strips. */

@@ -13,6 +13,7 @@ import type { EventKind } from '@/core/activity/events';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { ofEnrolment } from './people';
+import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
 import type { FileCounts } from '@/core/views/intake';
 
 /** What students did, as it came in. */
@@ -46,8 +47,52 @@ export const scores = pgTable(
     returnedAt: at('returned_at'),
     points: doublePrecision('points'),
     excused: boolean('excused').notNull().default(false),
+    /** The student's own due instant, where the work was extended for them. */
+    ownDueAt: at('own_due_at'),
+    /** Attempts granted beyond what the activity allows. */
+    extraAttempts: integer('extra_attempts').notNull().default(0),
   },
   (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] })],
+);
+
+/** Each time a work was handed in, where the source tells them apart. */
+export const attempts = pgTable(
+  'attempts',
+  {
+    enrolmentId: ofEnrolment(),
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    submittedAt: at('submitted_at').notNull(),
+    points: doublePrecision('points'),
+  },
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId, t.number] })],
+);
+
+/** Every change that somebody made in the gradebook here: what stood before, and what after. */
+export const scoreChanges = pgTable(
+  'score_changes',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    /** Changes made together are undone together. */
+    batch: text('batch').notNull(),
+    enrolmentId: ofEnrolment(),
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+    at: at('at').notNull(),
+    action: text('action').$type<GradeAction>().notNull(),
+    before: jsonb('before').$type<ScoreState>().notNull(),
+    after: jsonb('after').$type<ScoreState>().notNull(),
+    undoneAt: at('undone_at'),
+  },
+  (t) => [
+    index('score_changes_cell').on(t.enrolmentId, t.activityId),
+    index('score_changes_batch').on(t.batch),
+  ],
 );
 
 /** What was brought in, by whom and when. */

@@ -1,12 +1,13 @@
 import { eq, inArray, sql, sum } from 'drizzle-orm';
+import { activityDays as cutByActivity } from '@/core/activity/activityDays';
 import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
-import { EVENT_KINDS, type EventColumns, type EventKind } from '@/core/activity/events';
+import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
 import { sessionize } from '@/core/activity/sessions';
 import { dayGrid } from '@/core/calendar/dayGrid';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import { DAY_MS, type Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
-import { courses, dayTotals, enrolments, events, sessions } from '@/data/schema';
+import { activityDays, courses, dayTotals, enrolments, events, sessions } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 
 /** An event as the derivation needs it. */
@@ -53,7 +54,15 @@ export async function deriveActivity(
     roster.map((r, i) => [i, course.meetingsOfSection.get(r.sectionId ?? -1) ?? []]),
   );
   const grid = all.length > 0 ? dayGrid(earliest, latest + DAY_MS, course.term.zone) : null;
-  const days = grid ? cutIntoDays(columns, cut, grid, (s) => meetingsOf.get(s)!) : [];
+  const meetings = (s: number) => meetingsOf.get(s)!;
+  const days = grid ? cutIntoDays(columns, cut, grid, meetings) : [];
+  const works = grid ? cutByActivity(columns, columns.activity, cut, grid, meetings) : [];
+  // The same days at other limits: how much the choice of limit decides is shown beside every total.
+  const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
+    const other = sessionize(columns, { gapMinutes, last: 'own' });
+    const totals = grid ? cutIntoDays(columns, other, grid, () => []) : [];
+    return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
+  });
 
   const totals = new Float64Array(ids.length);
   for (let i = 0; i < cut.sessions.count; i++) totals[cut.sessions.student[i]!]! += cut.sessions.seconds[i]!;
@@ -75,6 +84,7 @@ export async function deriveActivity(
     const changed = [...rewritten].map((i) => ids[i]!);
     await orm.delete(sessions).where(inArray(sessions.enrolmentId, changed));
     await orm.delete(dayTotals).where(inArray(dayTotals.enrolmentId, changed));
+    await orm.delete(activityDays).where(inArray(activityDays.enrolmentId, changed));
     let csv = '';
     const { student, start, end, seconds, events: counts, count } = cut.sessions;
     for (let i = 0; i < count; i++) {
@@ -86,17 +96,61 @@ export async function deriveActivity(
     csv = '';
     for (const d of days) {
       if (!rewritten.has(d.student)) continue;
-      csv += copyLine([ids[d.student]!, d.date, d.seconds, d.inClassSeconds, d.logins, d.events]);
+      csv += copyLine([
+        ids[d.student]!,
+        d.date,
+        d.seconds,
+        d.inClassSeconds,
+        d.logins,
+        d.events,
+        d.views,
+        d.contributions,
+        ...atLimit.map((totals) => totals.get(`${d.student} ${d.date}`) ?? 0),
+      ]);
     }
     await access.copy(
       'day_totals',
-      ['enrolment_id', 'day', 'seconds', 'in_class_seconds', 'logins', 'events'],
+      [
+        'enrolment_id',
+        'day',
+        'seconds',
+        'in_class_seconds',
+        'logins',
+        'events',
+        'views',
+        'contributions',
+        'seconds_at_10',
+        'seconds_at_30',
+        'seconds_at_60',
+      ],
+      csv,
+    );
+    csv = '';
+    for (const w of works) {
+      if (!rewritten.has(w.student)) continue;
+      const { date, seconds, inClassSeconds, views, contributions } = w;
+      csv += copyLine([
+        ids[w.student]!,
+        course.activities[w.activity]!.id,
+        date,
+        seconds,
+        inClassSeconds,
+        views,
+        contributions,
+      ]);
+    }
+    await access.copy(
+      'activity_days',
+      ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
       csv,
     );
   }
   const dataUntil = all.length > 0 ? new Date(latest) : null;
   await orm.update(courses).set({ dataUntil }).where(eq(courses.id, courseId));
 }
+
+/** Session limits shown beside each other, in minutes. */
+const COMPARED_LIMITS = [10, 30, 60];
 
 /** Numbers of the kinds that share a typical dwell: the kind of the activity, or else that of the event. */
 const KIND_NUMBERS = new Map<string, number>([...EVENT_KINDS, ...ACTIVITY_KINDS].map((kind, i) => [kind, i]));
@@ -105,8 +159,9 @@ function toColumns(
   course: CourseModel,
   all: readonly DerivableEvent[],
   ids: readonly number[],
-): EventColumns {
+): EventColumns & { readonly activity: Int32Array } {
   const numberOf = new Map(ids.map((id, i) => [id, i]));
+  const placeOf = new Map(course.activities.map((a, i) => [a.id, i]));
   const kindOf = new Map(course.activities.map((a) => [a.id, KIND_NUMBERS.get(a.kind)!]));
   const count = all.length;
   const columns = {
@@ -117,6 +172,8 @@ function toColumns(
     kind: new Uint8Array(count),
     login: new Uint8Array(count),
     duration: new Float64Array(count),
+    role: new Uint8Array(count),
+    activity: new Int32Array(count),
   };
   for (let i = 0; i < count; i++) {
     const event = all[i]!;
@@ -125,6 +182,8 @@ function toColumns(
     columns.login[i] = event.kind === 'login' ? 1 : 0;
     columns.kind[i] = kindOf.get(event.activityId ?? -1) ?? KIND_NUMBERS.get(event.kind)!;
     columns.duration[i] = event.duration ?? NaN;
+    columns.role[i] = roleOf(event.kind);
+    columns.activity[i] = placeOf.get(event.activityId ?? -1) ?? -1;
   }
   return columns;
 }

@@ -13,6 +13,7 @@ export const toScore = (row: ScoreRow): Score => ({
   excused: row.excused,
   submitted: row.submittedAt?.getTime() ?? null,
   returned: row.returnedAt?.getTime() ?? null,
+  due: row.ownDueAt?.getTime() ?? null,
 });
 
 /** Everything on record of the active students of a course: the input of the measures. */

@@ -1,16 +1,18 @@
 import { eq, inArray, sql } from 'drizzle-orm';
 import type {
   ActivityRecord,
+  AttemptRecord,
   GradebookRecord,
   OutcomeRecord,
   RosterRecord,
 } from '@/core/formats/courseFiles';
-import type { Placed } from '@/core/formats/classify';
+import type { Changes, Placed } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
 import {
   activities,
   activityOutcomes,
+  attempts,
   categories,
   enrolments,
   outcomes,
@@ -32,8 +34,8 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
   for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
 }
 
-const changesAnything = ({ outcomes, activities, roster, gradebook, events }: ImportPlan): boolean =>
-  [outcomes, activities, roster, gradebook, events].some((c) => c && c.added.length + c.changed.length > 0);
+const changesAnything = (plan: ImportPlan): boolean =>
+  Object.values(plan).some((c?: Changes<unknown>) => c && c.added.length + c.changed.length > 0);
 
 /** Writes what a plan says, and brings everything derived up to date. To be run in one transaction. */
 export async function applyImport(
@@ -51,6 +53,7 @@ export async function applyImport(
   const fresh = await loadCourseModel(access, courseId);
   const ids = await idsOfFiles(access, courseId, fresh.activities);
   if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
+  if (plan.attempts) await writeAttempts(access, ids, [...plan.attempts.added, ...plan.attempts.changed]);
 
   const derivable = (e: {
     student: string;
@@ -152,6 +155,7 @@ async function writeActivities(
     opensAt: toDate(value.opens),
     dueAt: toDate(value.due),
     minutes: value.minutes == null ? null : Math.round(value.minutes),
+    attemptsAllowed: value.attempts,
     position: places.get(value.id) ?? course.activities.length + i,
   }));
   for (const chunk of chunks(values)) {
@@ -168,6 +172,7 @@ async function writeActivities(
           opensAt: sql`excluded.opens_at`,
           dueAt: sql`excluded.due_at`,
           minutes: sql`excluded.minutes`,
+          attemptsAllowed: sql`excluded.attempts_allowed`,
         },
       });
   }
@@ -286,6 +291,29 @@ async function writeScores(
           points: sql`excluded.points`,
           excused: sql`excluded.excused`,
         },
+      });
+  }
+}
+
+async function writeAttempts(
+  { orm }: Access,
+  ids: Awaited<ReturnType<typeof idsOfFiles>>,
+  rows: readonly Placed<AttemptRecord>[],
+) {
+  const values = rows.map(({ value }) => ({
+    enrolmentId: ids.enrolmentOf.get(value.student)!,
+    activityId: ids.activityOf.get(value.activity)!,
+    number: value.number,
+    submittedAt: new Date(value.submitted),
+    points: value.points,
+  }));
+  for (const chunk of chunks(values)) {
+    await orm
+      .insert(attempts)
+      .values(chunk)
+      .onConflictDoUpdate({
+        target: [attempts.enrolmentId, attempts.activityId, attempts.number],
+        set: { submittedAt: sql`excluded.submitted_at`, points: sql`excluded.points` },
       });
   }
 }

@@ -2,6 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { classify, type Changes, type Objection } from '@/core/formats/classify';
 import type {
   ActivityRecord,
+  AttemptRecord,
   EventRecord,
   GradebookRecord,
   OutcomeRecord,
@@ -9,7 +10,7 @@ import type {
 } from '@/core/formats/courseFiles';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { courseStaff, enrolments, events, persons, scores } from '@/data/schema';
+import { attempts, courseStaff, enrolments, events, persons, scores } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import type { CourseFiles } from './readFiles';
@@ -20,6 +21,7 @@ export interface ImportPlan {
   readonly activities?: Changes<ActivityRecord>;
   readonly roster?: Changes<RosterRecord>;
   readonly gradebook?: Changes<GradebookRecord>;
+  readonly attempts?: Changes<AttemptRecord>;
   readonly events?: Changes<EventRecord>;
 }
 
@@ -60,10 +62,12 @@ export async function planImport(
   }
   const gradebook =
     files.gradebook && (await planGradebook(access, course, files.gradebook, students, maxima));
+  const tries =
+    files.attempts && (await planAttempts(access, course, files.attempts, students, maxima));
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events && planEvents(files.events, await storedEvents(access, course, ids), students, maxima, now);
-  return { outcomes, activities, roster, gradebook, events: planned };
+  return { outcomes, activities, roster, gradebook, attempts: tries, events: planned };
 }
 
 function planOutcomes(
@@ -113,6 +117,7 @@ function planActivities(
           opens: a.opensAt?.getTime() ?? null,
           due: a.dueAt?.getTime() ?? null,
           minutes: a.minutes,
+          attempts: a.attemptsAllowed,
           outcomes: [...(course.covers.get(String(a.id)) ?? [])].map((id) => outcomeOf.get(id)!),
         },
       ];
@@ -248,17 +253,61 @@ async function planGradebook(
     keyField: 'activity_id',
     existing,
     same: sameFields,
-    objection: (g) => {
-      if (!students.has(g.student)) return unknownStudent(g.student);
-      const maximum = maxima.get(g.activity);
-      if (maximum === undefined)
-        return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
-      if (g.points == null) return null;
-      if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
-      return g.points > maximum
-        ? { field: 'points', reason: `${g.points} is above the maximum of ${maximum}` }
-        : null;
-    },
+    objection: (g) => pointsObjection(g, students, maxima),
+    onDifference: 'change',
+  });
+}
+
+/** Why points of a student for an activity cannot be taken; null if they can. */
+function pointsObjection(
+  g: { readonly student: string; readonly activity: string; readonly points: number | null },
+  students: ReadonlySet<string>,
+  maxima: ReadonlyMap<string, number | null>,
+): Objection {
+  if (!students.has(g.student)) return unknownStudent(g.student);
+  const maximum = maxima.get(g.activity);
+  if (maximum === undefined)
+    return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
+  if (g.points == null) return null;
+  if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
+  return g.points > maximum
+    ? { field: 'points', reason: `${g.points} is above the maximum of ${maximum}` }
+    : null;
+}
+
+async function planAttempts(
+  { orm }: Access,
+  course: CourseModel,
+  file: NonNullable<CourseFiles['attempts']>,
+  students: ReadonlySet<string>,
+  maxima: ReadonlyMap<string, number | null>,
+): Promise<Changes<AttemptRecord>> {
+  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
+  const keyOf = (a: AttemptRecord) => `${scoreKey(a.student, a.activity)}\u0000${a.number}`;
+  const rows = await orm
+    .select({ attempt: attempts, student: persons.externalId })
+    .from(attempts)
+    .innerJoin(enrolments, eq(enrolments.id, attempts.enrolmentId))
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, course.row.id));
+  const existing = new Map(
+    rows.map(({ attempt, student }): [string, AttemptRecord] => {
+      const known = {
+        student,
+        activity: activityOf.get(attempt.activityId) ?? '',
+        number: attempt.number,
+        submitted: attempt.submittedAt.getTime(),
+        points: attempt.points,
+      };
+      return [keyOf(known), known];
+    }),
+  );
+  return classify(file.rows, file.rejected, {
+    keyOf,
+    keyField: 'attempt',
+    existing,
+    same: sameFields,
+    objection: (a) => pointsObjection(a, students, maxima),
     onDifference: 'change',
   });
 }

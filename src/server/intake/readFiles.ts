@@ -1,12 +1,14 @@
 import { decodeText, parseCsv } from '@/core/formats/csv';
 import {
   activitiesSpec,
+  attemptsSpec,
   eventsSpec,
   fileKindOf,
   gradebookSpec,
   outcomesSpec,
   rosterSpec,
   type ActivityRecord,
+  type AttemptRecord,
   type EventRecord,
   type FileKind,
   type GradebookRecord,
@@ -28,6 +30,7 @@ export interface RecordOf {
   activities: ActivityRecord;
   roster: RosterRecord;
   gradebook: GradebookRecord;
+  attempts: AttemptRecord;
   events: EventRecord;
 }
 
@@ -39,6 +42,7 @@ const SPECS: { [K in FileKind]: TableSpec<RecordOf[K]> } = {
   activities: activitiesSpec,
   roster: rosterSpec,
   gradebook: gradebookSpec,
+  attempts: attemptsSpec,
   events: eventsSpec,
 };
 
@@ -53,7 +57,7 @@ function kindOf(text: string): Result<FileKind> {
   return kind
     ? ok(kind)
     : no(
-        'line 1: the columns are those of none of our files: event_id for events, student_id and activity_id for the gradebook, student_id and given_name for the roster, activity_id for activities, outcome_id for outcomes',
+        'line 1: the columns are those of none of our files: event_id for events, student_id, activity_id and attempt for attempts, student_id and activity_id for the gradebook, student_id and given_name for the roster, activity_id for activities, outcome_id for outcomes',
       );
 }
 
