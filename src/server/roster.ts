@@ -25,6 +25,8 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
     name: fullName(person),
     email: person.email,
     section,
+    sectionId: enrolment.sectionId,
     status: enrolment.status,
+    joined: enrolment.joinedOn,
   }));
 }

@@ -14,9 +14,10 @@ import { ensureEvaluated } from './evaluation';
 import { activityTitles, openReasons } from './flags';
 import { latestMarks, roundPosition, savePosition } from './marks';
 import { termRibbon } from './ribbon';
-import { roster } from './roster';
+import { peopleOf, scopeOf, type AskedScope } from './scope';
 import { tray } from './tray';
 import { requireTaught, type Viewer } from './viewer';
+import type { RosterEntry } from '@/core/views/rosterEntry';
 import {
   isRoundFilter,
   ROUND_FILTERS,
@@ -32,11 +33,13 @@ import {
 export async function roundsView(
   viewer: Viewer,
   code: string,
-  asked: { filter?: string; student?: number },
+  asked: { filter?: string; student?: number; scope?: AskedScope },
 ): Promise<RoundsView> {
   const course = await ensureEvaluated(await requireTaught(viewer, code));
   const today = localDate(now(), course.zone);
-  const { everyone, lastRound, titleOf } = await allRows(course, today);
+  const scope = await scopeOf(viewer, course, asked.scope ?? {});
+  const people = await peopleOf(viewer, course, scope);
+  const { everyone, lastRound, titleOf } = await allRows(course, today, people);
   const queue = everyone.filter((r) => r.level !== 'steady' && !answered(r, today));
   const position = await roundPosition(viewer, course);
   const wanted = asked.filter ?? (asked.student == null ? position?.filter : undefined) ?? 'all';
@@ -54,6 +57,7 @@ export async function roundsView(
   const returns = everyone.flatMap((r) => (r.mark && answered(r, today) ? [returnsOn(r.mark)] : [])).sort();
   return {
     course: courseHead(course),
+    scope,
     today,
     students: everyone.length,
     counts: Object.fromEntries(
@@ -87,10 +91,9 @@ function filtered(
   return queue.filter((r) => r.reasons.some((reason) => reason.kind === kind));
 }
 
-/** Every active student in order of priority, and the day of the last round before today. */
-async function allRows(course: CourseRow, today: LocalDate) {
+/** The given students in order of priority, and the day of the last round before today. */
+async function allRows(course: CourseRow, today: LocalDate, people: readonly RosterEntry[]) {
   const { orm } = await database();
-  const people = (await roster(course.id)).filter((p) => p.status === 'active');
   const titleOf = await activityTitles(course.id);
   const reasons = await openReasons(course.id, titleOf);
   const marks = await latestMarks(course, today);

@@ -1,14 +1,14 @@
 import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import { isResource } from '@/core/formats/courseFiles';
-import { workStatus } from '@/core/gradebook/status';
+import { dueFor, workStatus } from '@/core/gradebook/status';
 import { localDate, startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
-import { activities, courses, enrolments, messages, persons, recipients, scores, user } from '@/data/schema';
+import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema';
 import { stripWeeks } from './brief';
 import { now, nowDate } from './clock';
 import { courseHead } from './courseHead';
 import { database } from './database';
-import { toScore } from './derive/classRecord';
+import { loadScores } from './derive/scores';
 import type { CourseRow } from './derive/courseModel';
 import { notFound } from './errors';
 import { ensureEvaluated } from './evaluation';
@@ -48,8 +48,13 @@ async function ownCourse(
     head: courseHead(course),
     today: localDate(now(), course.zone),
     // The class's figures are for those who teach.
-    weeks: weeks.map((w) => ({ ...w, classMedianMinutes: null, classStanding: null })),
-    standing: weeks.findLast((w) => w.own != null)?.own?.standing ?? null,
+    weeks: weeks.map((w) => ({
+      ...w,
+      own: w.own && { ...w.own, standing: course.showsStanding ? w.own.standing : null },
+      classMedianMinutes: null,
+      classStanding: null,
+    })),
+    standing: course.showsStanding ? (weeks.findLast((w) => w.own != null)?.own?.standing ?? null) : null,
     messages: await ownMessages(enrolmentId),
     plans: await plansOf([enrolmentId]),
     open: await openWork(course, enrolmentId, joinedOn),
@@ -84,15 +89,15 @@ async function openWork(
   const at = now();
   const since = joinedOn ? startOfDay(joinedOn, course.zone) : -Infinity;
   const works = await orm.select().from(activities).where(eq(activities.courseId, course.id));
-  const own = await orm.select().from(scores).where(eq(scores.enrolmentId, enrolmentId));
-  const scoreOf = new Map(own.map((s) => [s.activityId, toScore(s)]));
+  const own = (await loadScores(await database(), course.id, [enrolmentId])).get(enrolmentId);
   return works
-    .filter((w) => !isResource(w.kind) && w.dueAt != null)
-    .filter((w) => w.dueAt!.getTime() >= since && w.dueAt!.getTime() <= at + AHEAD_DAYS * DAY_MS)
+    .filter((w) => !isResource(w.kind) && w.dueAt != null && w.dueAt.getTime() >= since)
     .map((w) => {
+      const score = own?.get(String(w.id));
       const work = { due: w.dueAt!.getTime(), graded: w.points != null };
-      return { title: w.title, due: work.due, status: workStatus(work, scoreOf.get(w.id), at) };
+      return { title: w.title, due: dueFor(work, score)!, status: workStatus(work, score, at) };
     })
+    .filter((w) => w.due <= at + AHEAD_DAYS * DAY_MS)
     .filter((w) => w.status === 'missing' || w.status === 'not yet due')
     .sort((a, b) => a.due - b.due);
 }

@@ -1,4 +1,5 @@
 import type { EnrolmentStatus } from '../formats/courseFiles';
+import type { LocalDate } from '../units';
 
 export interface RosterEntry {
   readonly enrolmentId: number;
@@ -8,5 +9,8 @@ export interface RosterEntry {
   readonly name: string;
   readonly email: string | null;
   readonly section: string | null;
+  readonly sectionId: number | null;
   readonly status: EnrolmentStatus;
+  /** First day of the enrolment, where it is known. */
+  readonly joined: LocalDate | null;
 }

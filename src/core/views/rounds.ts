@@ -5,6 +5,7 @@ import type { CourseHead } from './courseHead';
 import type { MarkView } from './mark';
 import type { ReasonView } from './reason';
 import type { RibbonWeek } from './ribbon';
+import type { ScopeView } from './scope';
 import type { TrayItem } from './tray';
 
 /** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
@@ -27,6 +28,7 @@ export interface QueueRow {
 
 export interface RoundsView {
   readonly course: CourseHead;
+  readonly scope: ScopeView;
   readonly today: LocalDate;
   readonly students: number;
   readonly counts: Readonly<Record<RoundFilter, number>>;

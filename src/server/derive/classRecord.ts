@@ -1,23 +1,13 @@
 import { and, asc, eq } from 'drizzle-orm';
-import type { Score } from '@/core/gradebook/model';
 import type { ClassRecord, DayRecord } from '@/core/risk/classRecord';
 import type { Access } from '@/data/database';
-import { dayTotals, enrolments, events, scores } from '@/data/schema';
+import { dayTotals, enrolments, events } from '@/data/schema';
 import type { CourseModel } from './courseModel';
-
-type ScoreRow = typeof scores.$inferSelect;
-
-export const toScore = (row: ScoreRow): Score => ({
-  activity: String(row.activityId),
-  points: row.points,
-  excused: row.excused,
-  submitted: row.submittedAt?.getTime() ?? null,
-  returned: row.returnedAt?.getTime() ?? null,
-  due: row.ownDueAt?.getTime() ?? null,
-});
+import { loadScores } from './scores';
 
 /** Everything on record of the active students of a course: the input of the measures. */
-export async function loadClassRecord({ orm }: Access, course: CourseModel): Promise<ClassRecord> {
+export async function loadClassRecord(access: Access, course: CourseModel): Promise<ClassRecord> {
+  const { orm } = access;
   const active = and(eq(enrolments.courseId, course.row.id), eq(enrolments.status, 'active'));
   const roster = await orm
     .select({ id: enrolments.id, joined: enrolments.joinedOn })
@@ -35,16 +25,9 @@ export async function loadClassRecord({ orm }: Access, course: CourseModel): Pro
     .innerJoin(enrolments, eq(enrolments.id, dayTotals.enrolmentId))
     .where(active)
     .orderBy(asc(dayTotals.enrolmentId), asc(dayTotals.day));
-  const scoreRows = await orm
-    .select({ score: scores })
-    .from(scores)
-    .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
-    .where(active);
+  const scoresOf = await loadScores(access, course.row.id);
   const days = new Map<number, DayRecord[]>(roster.map((r) => [r.id, []]));
   for (const { enrolmentId, ...day } of dayRows) days.get(enrolmentId)?.push(day);
-  const scoresOf = new Map<number, Map<string, Score>>(roster.map((r) => [r.id, new Map()]));
-  for (const { score } of scoreRows)
-    scoresOf.get(score.enrolmentId)?.set(String(score.activityId), toScore(score));
   return {
     term: course.term,
     book: course.book,
@@ -53,7 +36,7 @@ export async function loadClassRecord({ orm }: Access, course: CourseModel): Pro
       id: r.id,
       joined: r.joined ?? course.term.start,
       days: days.get(r.id)!,
-      scores: scoresOf.get(r.id)!,
+      scores: scoresOf.get(r.id) ?? new Map(),
     })),
   };
 }

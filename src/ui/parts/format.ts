@@ -37,6 +37,17 @@ export const weekdayAndTime = (at: Instant, zone: string): string =>
     .format(new Date(at))
     .replace(',', '');
 
+/** "19–25 Nov", or "28 Oct – 3 Nov" over two months. */
+export const spanText = ({ from, to }: { readonly from: LocalDate; readonly to: LocalDate }): string => {
+  if (from === to) return shortDay(from);
+  return from.slice(0, 7) === to.slice(0, 7)
+    ? `${Number(from.slice(8))}–${shortDay(to)}`
+    : `${shortDay(from)} – ${shortDay(to)}`;
+};
+
+/** "31 %", "+4.2", with at most one digit after the point and no trailing zero. */
+export const oneDigit = (value: number): string => String(Math.round(value * 10) / 10);
+
 export const percentText = (value: Percent | null): string =>
   value == null ? 'none yet' : `${Math.round(value)} %`;
 

@@ -11,6 +11,8 @@ interface ActOptions<T> {
   readonly done?: string | ((value: T) => string);
   /** Offered beside it. */
   readonly undo?: (value: T) => void;
+  /** The undo where only the answer tells whether there is one. */
+  readonly undoable?: (value: T) => (() => void) | undefined;
   readonly then?: (value: T) => void;
 }
 
@@ -25,10 +27,11 @@ export function useAct() {
           toast.error(outcome.message);
           return;
         }
-        const { done, undo } = options;
+        const { done } = options;
+        const undo = options.undo ? () => options.undo!(outcome.value) : options.undoable?.(outcome.value);
         if (done) {
           toast.success(typeof done === 'string' ? done : done(outcome.value), {
-            action: undo ? { label: 'Undo', onClick: () => undo(outcome.value) } : undefined,
+            action: undo ? { label: 'Undo', onClick: () => undo() } : undefined,
           });
         }
         options.then?.(outcome.value);

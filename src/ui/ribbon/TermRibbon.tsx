@@ -1,5 +1,12 @@
+'use client';
+import { useState, type PointerEvent } from 'react';
+import type { DaySpan, Window } from '@/core/calendar/window';
+import { addDays, daysBetween, localDate } from '@/core/calendar/zone';
+import type { LocalDate } from '@/core/units';
 import type { RibbonWeek } from '@/core/views/ribbon';
 import { counted, minutesText } from '../parts/format';
+
+const sorted = ({ from, to }: DaySpan): DaySpan => (from <= to ? { from, to } : { from: to, to: from });
 
 const WIDTH = 1000;
 const TOP = 16;
@@ -12,10 +19,31 @@ const BASE = 62;
 export function TermRibbon({
   weeks,
   today,
+  zone,
+  window,
+  onWindow,
 }: {
   readonly weeks: readonly RibbonWeek[];
   readonly today: number;
+  readonly zone: string;
+  readonly window: Window;
+  readonly onWindow: (from: LocalDate, to: LocalDate) => void;
 }) {
+  const [drag, setDrag] = useState<{ readonly from: LocalDate; readonly to: LocalDate } | null>(null);
+  const first = weeks[0]!.from;
+  const dayAt = (event: PointerEvent<HTMLElement>): LocalDate => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const share = Math.min(0.9999, Math.max(0, (event.clientX - box.left) / box.width));
+    return addDays(localDate(first, zone), Math.floor(share * weeks.length * 7));
+  };
+  /** Left and right edge of a span of days, on a scale of a thousand. */
+  const edges = (span: DaySpan) => {
+    const day = WIDTH / (weeks.length * 7);
+    const start = daysBetween(localDate(first, zone), span.from);
+    return { x: start * day, width: (daysBetween(span.from, span.to) + 1) * day };
+  };
+  const chosen = drag ? sorted(drag) : window;
+  const before = drag ? null : window.before;
   const column = WIDTH / weeks.length;
   const known = weeks.filter((w) => w.medianMinutes != null);
   const most = Math.max(1, ...known.map((w) => w.medianMinutes!));
@@ -31,11 +59,27 @@ export function TermRibbon({
     : null;
   const last = whole.at(-1);
   return (
-    <figure className="border-line bg-panel mb-3 rounded-lg border px-1 pt-1">
-      <figcaption className="text-muted px-2 pt-1 text-xs">
+    <figure className="min-w-0 px-1 pt-1">
+      <figcaption className="text-muted truncate px-2 pt-0.5 text-xs">
         Class median, minutes a week{last ? `: ${minutesText(last.medianMinutes!)} in week ${last.week}` : ''}
-        . Ticks: works due. Dashed: the week that runs.
+        . Ticks: works due. Drag over days to choose them.
       </figcaption>
+      <div
+        className="relative cursor-col-resize touch-none select-none"
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          setDrag({ from: dayAt(e), to: dayAt(e) });
+        }}
+        onPointerMove={(e) => setDrag((now) => (now ? { ...now, to: dayAt(e) } : now))}
+        onPointerCancel={() => setDrag(null)}
+        onPointerUp={() => {
+          if (!drag) return;
+          const { from, to } = sorted(drag);
+          setDrag(null);
+          onWindow(from, to);
+        }}
+      >
       <svg
         viewBox={`0 0 ${WIDTH} 84`}
         className="block h-[64px] w-full"
@@ -55,9 +99,25 @@ export function TermRibbon({
               opacity={0.6}
             />
           ))}
-        {current ? (
-          <rect x={(current.week - 1) * column} y={0} width={column} height={BASE} fill="var(--amber-wash)" />
-        ) : null}
+        <defs>
+          <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <line x1="0" y1="0" x2="0" y2="7" stroke="var(--amber)" strokeWidth="1.6" opacity="0.55" />
+          </pattern>
+        </defs>
+        {before ? <rect {...edges(before)} y={0} height={BASE} fill="url(#hatch)" /> : null}
+        <rect {...edges(chosen)} y={0} height={BASE} fill="var(--amber-wash)" />
+        {[edges(chosen).x, edges(chosen).x + edges(chosen).width].map((edge) => (
+          <line
+            key={edge}
+            x1={edge}
+            x2={edge}
+            y1={0}
+            y2={BASE}
+            stroke="var(--amber)"
+            strokeWidth={2}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
         {whole.length > 1 ? (
           <>
             <polygon
@@ -114,6 +174,7 @@ export function TermRibbon({
           />
         )}
       </svg>
+      </div>
       <ol
         className="-mt-5 grid pb-1 text-center text-xs"
         style={{ gridTemplateColumns: `repeat(${weeks.length}, 1fr)` }}

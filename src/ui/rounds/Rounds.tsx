@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
 import { useOptimistic, useState, useTransition } from 'react';
 import { markSeenAction, putOffAction, undoMarkAction } from '@/app/actions/rounds';
 import { dropAction, pickAction } from '@/app/actions/tray';
@@ -14,7 +14,8 @@ import { counted, shortDay, weekdayDay } from '../parts/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useKeys } from '../parts/useKeys';
-import { TermRibbon } from '../ribbon/TermRibbon';
+import { ScopeBar } from '../ribbon/ScopeBar';
+import { withScope } from '../ribbon/useQuery';
 import { PutOffSheet, SeenSheet } from './AnswerSheets';
 import { QueueList } from './QueueList';
 
@@ -37,9 +38,10 @@ function pickReason(filter: RoundFilter, row: QueueRow): string {
 }
 
 /** The regular review, student by student, of who needs something now. */
-export function Rounds({ view, now }: { readonly view: RoundsView; readonly now: number }) {
+export function Rounds({ view }: { readonly view: RoundsView }) {
   const { code } = view.course;
   const router = useRouter();
+  const address = useSearchParams();
   const { busy, act } = useAct();
   const [moving, startMoving] = useTransition();
   const [sheet, setSheet] = useState<'put off' | 'seen' | null>(null);
@@ -55,7 +57,7 @@ export function Rounds({ view, now }: { readonly view: RoundsView; readonly now:
   const go = (student: number | null, show: RoundFilter = view.filter) =>
     startMoving(() => {
       const query = new URLSearchParams({ show, ...(student == null ? {} : { student: String(student) }) });
-      router.replace(`/c/${code}/rounds?${query}`, { scroll: false });
+      router.replace(withScope(`/c/${code}/rounds?${query}`, address), { scroll: false });
     });
   const step = (by: number) => {
     const next = view.rows[Math.min(view.rows.length - 1, Math.max(0, index + by))];
@@ -126,7 +128,7 @@ export function Rounds({ view, now }: { readonly view: RoundsView; readonly now:
   return (
     <>
       <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
-      <TermRibbon weeks={view.ribbon} today={now} />
+      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} />
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(19rem,23.5rem)_minmax(0,1fr)]">
         <section aria-label="Who waits" className="space-y-2">
           <div role="group" aria-label="Show" className="flex flex-wrap gap-1.5">

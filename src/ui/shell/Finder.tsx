@@ -43,6 +43,13 @@ export function Finder({ code, students }: Props) {
   const commands = [
     { label: 'Go to Rounds', href: `${base}/rounds` },
     { label: 'Show everyone in the course', href: `${base}/rounds?show=everyone` },
+    { label: 'Go to the weekly look', href: `${base}/week` },
+    { label: 'Go to Activity: who has not logged in', href: `${base}/activity` },
+    { label: 'Go to the session check', href: `${base}/session` },
+    { label: 'Go to the Gradebook', href: `${base}/gradebook` },
+    { label: 'Grade what waits', href: `${base}/gradebook?status=awaiting+grade` },
+    { label: 'Go to Trends', href: `${base}/trends` },
+    { label: 'Go to Lists: missing, late, excused', href: `${base}/lists` },
     { label: 'Go to Messages', href: `${base}/messages` },
     { label: 'Go to Plans', href: `${base}/plans` },
     { label: 'Import files', href: `${base}/import` },

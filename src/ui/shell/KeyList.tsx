@@ -5,12 +5,16 @@ import { Sheet } from '../parts/Sheet';
 const KEYS: readonly [string, string][] = [
   ['j', 'Next student in Rounds (also arrow down)'],
   ['k', 'Previous student in Rounds (also arrow up)'],
-  ['o', 'Open the student’s page'],
+  ['o', 'Open the student’s page (in the Gradebook: the details of the work)'],
   ['m', 'Write to the student, or to all picked'],
   ['p', 'Write with a study plan'],
   ['d', 'Put off until a date'],
   ['x', 'Mark as seen, with a reason'],
-  ['t', 'Put into the selection, or take out'],
+  ['t', 'Put into the selection, or take out (in the Gradebook: because of the cell)'],
+  ['arrows', 'Move in the Gradebook; Home, End and the page keys too'],
+  ['Enter', 'Edit a score in the Gradebook, or type the figure'],
+  ['e', 'Excuse the work in the Gradebook'],
+  ['h', 'The work of the column in the Gradebook'],
   ['Ctrl K', 'Find a student or command'],
   ['?', 'This list'],
 ];

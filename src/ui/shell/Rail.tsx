@@ -1,11 +1,12 @@
 'use client';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { usePathname } from 'next/navigation';
+import { usePathname, useSearchParams } from 'next/navigation';
 import type { CourseHead } from '@/core/views/courseHead';
 import { classes } from '../parts/classes';
 import { dayAndTime } from '../parts/format';
 import { Wordmark } from '../parts/Wordmark';
+import { withScope } from '../ribbon/useQuery';
 import { CourseMenu } from './CourseMenu';
 import { SignOut } from './SignOut';
 import { ThemeSwitch } from './ThemeSwitch';
@@ -14,19 +15,27 @@ export interface RailProps {
   readonly course: CourseHead;
   readonly courses: readonly { readonly code: string; readonly title: string }[];
   readonly waiting: number;
+  readonly toGrade: number;
   readonly viewerName: string;
   /** The way to find a student or command. */
   readonly finder: ReactNode;
 }
 
 /** The narrow rail on the left: the course, its views, and from when the data is. */
-export function Rail({ course, courses, waiting, viewerName, finder }: RailProps) {
+export function Rail({ course, courses, waiting, toGrade, viewerName, finder }: RailProps) {
   const path = usePathname();
+  const query = useSearchParams();
   const base = `/c/${course.code}`;
   const views = [
-    { href: `${base}/rounds`, label: 'Rounds', count: waiting },
-    { href: `${base}/messages`, label: 'Messages' },
+    { href: `${base}/rounds`, label: 'Rounds', count: waiting, counts: 'wait in Rounds' },
+    { href: `${base}/week`, label: 'Weekly look' },
+    { href: `${base}/activity`, label: 'Activity' },
+    { href: `${base}/session`, label: 'Session check' },
+    { href: `${base}/gradebook`, label: 'Gradebook', count: toGrade, counts: 'wait for a grade' },
+    { href: `${base}/trends`, label: 'Trends' },
+    { href: `${base}/lists`, label: 'Lists' },
     { href: `${base}/plans`, label: 'Plans' },
+    { href: `${base}/messages`, label: 'Messages' },
     { href: `${base}/import`, label: 'Import' },
     { href: `${base}/indicators`, label: 'Indicators' },
   ];
@@ -46,7 +55,9 @@ export function Rail({ course, courses, waiting, viewerName, finder }: RailProps
           return (
             <li key={view.href}>
               <Link
-                href={view.href}
+                href={withScope(view.href, query)}
+                // Eleven views fetched ahead with every page would cost more than they save.
+                prefetch={false}
                 aria-current={here ? 'page' : undefined}
                 className={classes(
                   'flex items-center justify-between rounded-md border-l-[3px] px-2 py-1.5',
@@ -57,7 +68,7 @@ export function Rail({ course, courses, waiting, viewerName, finder }: RailProps
               >
                 {view.label}
                 {view.count ? (
-                  <span className="font-semibold" title={`${view.count} wait in Rounds`}>
+                  <span className="font-semibold" title={`${view.count} ${view.counts}`}>
                     {view.count}
                   </span>
                 ) : null}

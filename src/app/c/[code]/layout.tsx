@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { roster } from '@/server/roster';
 import { courseHead } from '@/server/courseHead';
+import { awaitingCount } from '@/server/grading/gradebook';
 import { waitingCount } from '@/server/rounds';
 import { tray } from '@/server/tray';
 import { requireTaught, taughtCourses } from '@/server/viewer';
@@ -23,6 +24,7 @@ export default async function CourseLayout({
       head: courseHead(course),
       courses: (await taughtCourses(viewer)).map((c) => ({ code: c.code, title: c.title })),
       waiting: await waitingCount(course),
+      toGrade: await awaitingCount(course),
       students: (await roster(course.id)).map((s) => ({
         id: s.enrolmentId,
         name: s.name,
@@ -38,6 +40,7 @@ export default async function CourseLayout({
         course={data.head}
         courses={data.courses}
         waiting={data.waiting}
+        toGrade={data.toGrade}
         viewerName={data.viewerName}
         finder={<Finder code={code} students={data.students} />}
       />

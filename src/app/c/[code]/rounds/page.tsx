@@ -1,22 +1,20 @@
 import type { Metadata } from 'next';
-import { now } from '@/server/clock';
 import { roundsView } from '@/server/rounds';
 import { Rounds } from '@/ui/rounds/Rounds';
 import { page } from '../../../page-guard';
-import { oneOf, wholeNumber } from '../../../query';
+import { askedScope, oneOf, wholeNumber, type PageProps } from '../../../query';
 
 export const metadata: Metadata = { title: 'Rounds' };
 
-interface Props {
-  params: Promise<{ code: string }>;
-  searchParams: Promise<Record<string, string | string[] | undefined>>;
-}
-
-export default async function RoundsPage({ params, searchParams }: Props) {
+export default async function RoundsPage({ params, searchParams }: PageProps<{ code: string }>) {
   const { code } = await params;
   const query = await searchParams;
   const view = await page((viewer) =>
-    roundsView(viewer, code, { filter: oneOf(query.show), student: wholeNumber(query.student) }),
+    roundsView(viewer, code, {
+      filter: oneOf(query.show),
+      student: wholeNumber(query.student),
+      scope: askedScope(query),
+    }),
   );
-  return <Rounds view={view} now={now()} />;
+  return <Rounds view={view} />;
 }

@@ -1,0 +1,84 @@
+import { asc, eq } from 'drizzle-orm';
+import * as yup from 'yup';
+import { parseWindow, resolveWindow, windowText } from '@/core/calendar/window';
+import { localDate } from '@/core/calendar/zone';
+import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import type { RosterEntry } from '@/core/views/rosterEntry';
+import type { GroupChoice, Scope, ScopeView } from '@/core/views/scope';
+import { activities, sections } from '@/data/schema';
+import { now } from './clock';
+import { database } from './database';
+import { termOf, type CourseRow } from './derive/courseModel';
+import { roster } from './roster';
+import { tray } from './tray';
+import type { Viewer } from './viewer';
+import { saveViewSetting, viewSetting } from './viewSettings';
+
+/** What an address says about the scope; anything in it may be nonsense. */
+export interface AskedScope {
+  readonly w?: string;
+  readonly g?: string;
+  readonly k?: string;
+}
+
+const storedScope = yup.object({
+  w: yup.string().max(40).required(),
+  g: yup.string().max(40).required(),
+  k: yup.string().max(40).required(),
+});
+
+/**
+ * The scope of a view: what the address says, and where it says nothing, how the viewer last left it. What the
+ * address says becomes the viewer's default. Nonsense in it counts as nothing said.
+ */
+export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
+  const { orm } = await database();
+  const stored = await viewSetting(viewer, course, 'scope', storedScope);
+  const sectionRows = await orm
+    .select({ id: sections.id, name: sections.name })
+    .from(sections)
+    .where(eq(sections.courseId, course.id))
+    .orderBy(asc(sections.id));
+  const kindRows = await orm
+    .selectDistinct({ kind: activities.kind })
+    .from(activities)
+    .where(eq(activities.courseId, course.id));
+  const kinds = ACTIVITY_KINDS.filter((k) => kindRows.some((r) => r.kind === k));
+  const groupOf = (text: string | undefined): GroupChoice | null => {
+    if (text === 'all' || text === 'selection') return text;
+    return sectionRows.find((s) => String(s.id) === text)?.id ?? null;
+  };
+  const kindOf = (text: string | undefined) =>
+    text === 'all' ? null : (kinds.find((k) => k === text) ?? undefined);
+
+  const choice = parseWindow(asked.w) ?? parseWindow(stored?.w) ?? '7d';
+  const group = groupOf(asked.g) ?? groupOf(stored?.g) ?? 'all';
+  const askedKind = kindOf(asked.k);
+  const kind = askedKind !== undefined ? askedKind : (kindOf(stored?.k) ?? null);
+  const value = { w: windowText(choice), g: String(group), k: kind ?? 'all' };
+  const differs = !stored || value.w !== stored.w || value.g !== stored.g || value.k !== stored.k;
+  if (differs && (asked.w ?? asked.g ?? asked.k) != null)
+    await saveViewSetting(viewer, course, 'scope', value);
+  const at = now();
+  const today = localDate(at, course.zone);
+  return {
+    window: resolveWindow(choice, termOf(course), today),
+    group,
+    kind,
+    sections: sectionRows,
+    kinds,
+    picked: (await tray(viewer, course)).length,
+    today,
+    now: at,
+    zone: course.zone,
+    termStart: course.termStart,
+  };
+}
+
+/** The active students of a scope, by family name. */
+export async function peopleOf(viewer: Viewer, course: CourseRow, scope: Scope): Promise<RosterEntry[]> {
+  const only =
+    scope.group === 'selection' ? (await tray(viewer, course)).map((t) => t.enrolmentId) : undefined;
+  const people = (await roster(course.id, only)).filter((p) => p.status === 'active');
+  return typeof scope.group === 'number' ? people.filter((p) => p.sectionId === scope.group) : people;
+}

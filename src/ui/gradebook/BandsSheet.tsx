@@ -1,0 +1,93 @@
+'use client';
+import { useState } from 'react';
+import { bandsAction } from '@/app/actions/grading';
+import type { ScoreBands } from '@/core/gradebook/bands';
+import { Button } from '../parts/Button';
+import { Field, TextInput } from '../parts/Field';
+import { Sheet } from '../parts/Sheet';
+import { useAct } from '../parts/useAct';
+
+const KINDS = [
+  { key: 'practice', label: 'Practice' },
+  { key: 'other', label: 'Everything else' },
+] as const;
+
+/** Where low scores end and high ones begin, for practice and for the rest. */
+export function BandsSheet({
+  code,
+  bands,
+  onClose,
+}: {
+  readonly code: string;
+  readonly bands: ScoreBands;
+  readonly onClose: () => void;
+}) {
+  const { busy, act } = useAct();
+  const [draft, setDraft] = useState(bands);
+  const set = (kind: keyof ScoreBands, end: 'low' | 'high', text: string) =>
+    setDraft({ ...draft, [kind]: { ...draft[kind], [end]: text === '' ? NaN : Number(text) } });
+  return (
+    <Sheet
+      open
+      onOpenChange={onClose}
+      title="Score bands"
+      description="In per cent of full points. Low is at or below the first, high at or above the second."
+    >
+      <form
+        className="space-y-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          act(() => bandsAction({ code, bands: draft }), { done: 'The bands are saved.', then: onClose });
+        }}
+      >
+        {KINDS.map(({ key, label }) => {
+          const wrong = !(draft[key].low < draft[key].high);
+          return (
+            <fieldset key={key}>
+              <legend className="font-semibold">{label}</legend>
+              <div className="mt-1 flex gap-3">
+                <Field
+                  label="Low up to"
+                  error={wrong ? 'Has to be below the other.' : undefined}
+                  className="flex-1"
+                >
+                  {(ids) => (
+                    <TextInput
+                      {...ids}
+                      type="number"
+                      min={0}
+                      max={100}
+                      step="any"
+                      value={Number.isNaN(draft[key].low) ? '' : draft[key].low}
+                      onChange={(e) => set(key, 'low', e.target.value)}
+                    />
+                  )}
+                </Field>
+                <Field label="High from" className="flex-1">
+                  {(ids) => (
+                    <TextInput
+                      {...ids}
+                      type="number"
+                      min={0}
+                      max={100}
+                      step="any"
+                      value={Number.isNaN(draft[key].high) ? '' : draft[key].high}
+                      onChange={(e) => set(key, 'high', e.target.value)}
+                    />
+                  )}
+                </Field>
+              </div>
+            </fieldset>
+          );
+        })}
+        <Button
+          type="submit"
+          look="main"
+          disabled={busy || KINDS.some(({ key }) => !(draft[key].low < draft[key].high))}
+        >
+          Save
+        </Button>
+      </form>
+    </Sheet>
+  );
+}

@@ -1,0 +1,93 @@
+import { memo, type ReactNode } from 'react';
+import type { Band } from '@/core/gradebook/bands';
+import type { CellStatus } from '@/core/views/gradebook';
+import { classes } from '../parts/classes';
+
+interface Props {
+  readonly id: string;
+  readonly left: number;
+  readonly width: number;
+  readonly column: number;
+  readonly row: number;
+  readonly status: CellStatus;
+  readonly points: number | null;
+  readonly late: boolean;
+  readonly band: Band | null;
+  readonly active: boolean;
+  readonly dimmed: boolean;
+  readonly label: string;
+  readonly onFocus: (row: number, column: number) => void;
+  readonly onOpen: (row: number, column: number) => void;
+  readonly children?: ReactNode;
+}
+
+/** What stands in a cell; the status is always a word or a figure, never only a colour. */
+function content(status: CellStatus, points: number | null, late: boolean): ReactNode {
+  switch (status) {
+    case 'graded':
+      return (
+        <>
+          {late ? <span className="text-ochre mr-1 text-[11px] font-normal">late</span> : null}
+          {points}
+        </>
+      );
+    case 'missing':
+      return <span className="text-plum text-xs">missing</span>;
+    case 'late':
+      return <span className="text-teal text-xs font-semibold">late, grade</span>;
+    case 'awaiting grade':
+      return <span className="text-teal text-xs font-semibold">to grade</span>;
+    case 'excused':
+      return <span className="text-muted text-xs italic">excused</span>;
+    case 'submitted':
+      return <span className="text-xs">handed in</span>;
+    case 'no due date':
+      return <span className="text-muted text-xs">no date</span>;
+    case 'before joining':
+      return <span className="text-muted text-xs">before</span>;
+    case 'not yet due':
+      return points == null ? null : points;
+  }
+}
+
+export const GradeCell = memo(function GradeCell({
+  id,
+  left,
+  width,
+  column,
+  row,
+  status,
+  points,
+  late,
+  band,
+  active,
+  dimmed,
+  label,
+  onFocus,
+  onOpen,
+  children,
+}: Props) {
+  return (
+    <div
+      id={id}
+      role="gridcell"
+      aria-colindex={column + 3}
+      aria-selected={active}
+      aria-label={label}
+      onMouseDown={() => onFocus(row, column)}
+      onDoubleClick={() => onOpen(row, column)}
+      className={classes(
+        'border-line absolute inset-y-0 flex items-center justify-end border-r border-b px-2 tabular-nums',
+        status === 'missing' && 'hatched justify-center',
+        (status === 'not yet due' || status === 'before joining') && 'bg-paper',
+        band === 'low' && 'bg-low font-bold',
+        band === 'high' && 'text-teal font-semibold',
+        dimmed && 'opacity-35',
+        active && 'outline-amber z-[1] outline-2 -outline-offset-2',
+      )}
+      style={{ left, width }}
+    >
+      {children ?? content(status, points, late)}
+    </div>
+  );
+});

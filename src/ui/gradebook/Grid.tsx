@@ -1,0 +1,517 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import {
+  useEffect,
+  useImperativeHandle,
+  useMemo,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+  type Ref,
+} from 'react';
+import type { Summary } from '@/core/gradebook/distribution';
+import type { GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
+import { classes } from '../parts/classes';
+import { oneDigit, percentText, shortDay } from '../parts/format';
+import { localDate } from '@/core/calendar/zone';
+import { GradeCell } from './GradeCell';
+import { bandAt, matches, statusAt, type GradeFilter, type SortKey } from './shape';
+
+export const ROW = 27;
+const CELL = 84;
+const NAME = 208;
+const STANDING = 76;
+const GROUP_HEAD = 38;
+const WORK_HEAD = 66;
+const SUMMARY = 24;
+const SUMMARIES = ['median', 'mean', 'middle half'] as const;
+
+export interface GridHandle {
+  readonly focus: () => void;
+}
+
+interface Props {
+  readonly view: GradebookView;
+  readonly rows: readonly GradeRow[];
+  /** Columns that are shown, as places in `view.columns`. */
+  readonly places: readonly number[];
+  readonly filter: GradeFilter | null;
+  readonly sort: SortKey;
+  readonly hidesStanding: boolean;
+  readonly picked: ReadonlySet<number>;
+  readonly handle: Ref<GridHandle>;
+  readonly onSort: (by: SortKey) => void;
+  readonly onPick: (row: GradeRow) => void;
+  readonly onPickCell: (row: GradeRow, place: number) => void;
+  readonly onColumn: (place: number) => void;
+  readonly onOpen: (row: GradeRow, place: number) => void;
+  readonly onScore: (row: GradeRow, place: number, typed: string) => string | null;
+  readonly onExcuse: (row: GradeRow, place: number) => void;
+  readonly onPaste: (text: string, row: number, column: number) => void;
+}
+
+const figure = (s: Summary | null, which: (typeof SUMMARIES)[number]): string => {
+  if (!s) return '';
+  if (which === 'median') return oneDigit(s.median);
+  if (which === 'mean') return oneDigit(s.mean);
+  return s.n < 4 ? 'too few' : `${oneDigit(s.low)}–${oneDigit(s.high)}`;
+};
+
+/** Words of a cell for who cannot see it. */
+function cellLabel(row: GradeRow, column: GradeColumn, place: number): string {
+  const status = statusAt(row, place);
+  const points = row.points[place];
+  const what =
+    status === 'graded'
+      ? `${points} of ${column.points}${row.late.includes(place) ? ', late' : ''}`
+      : status === 'late'
+        ? 'late, to grade'
+        : status;
+  return `${row.given} ${row.family}, ${column.title}: ${what}`;
+}
+
+/**
+ * The gradebook as a grid: head, names and class figures pinned, only what is in sight drawn. Moves like a grid by
+ * the arrow keys, Home, End and the page keys; typing a figure or Enter edits a score.
+ */
+export function Grid({
+  view,
+  rows,
+  places,
+  filter,
+  sort,
+  hidesStanding,
+  picked,
+  handle,
+  onSort,
+  onPick,
+  onPickCell,
+  onColumn,
+  onOpen,
+  onScore,
+  onExcuse,
+  onPaste,
+}: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState({ row: 0, column: 0 });
+  const [editing, setEditing] = useState<{ readonly text: string; readonly error: string | null } | null>(null);
+  const fixed = NAME + (hidesStanding ? 0 : STANDING);
+  const head = GROUP_HEAD + WORK_HEAD + SUMMARIES.length * SUMMARY;
+  const active = {
+    row: Math.min(at.row, rows.length - 1),
+    column: Math.min(at.column, places.length - 1),
+  };
+  const down = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 6,
+    scrollPaddingStart: head,
+    paddingStart: 0,
+  });
+  const across = useVirtualizer({
+    horizontal: true,
+    count: places.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => CELL,
+    overscan: 3,
+    scrollPaddingStart: fixed,
+  });
+  useImperativeHandle(handle, () => ({ focus: () => box.current?.focus() }), []);
+
+  const goTo = (row: number, column: number) => {
+    const next = {
+      row: Math.max(0, Math.min(rows.length - 1, row)),
+      column: Math.max(0, Math.min(places.length - 1, column)),
+    };
+    setAt(next);
+    // The head and the names cover what scrolls under them.
+    const element = box.current;
+    if (!element) return;
+    const top = next.row * ROW;
+    const left = next.column * CELL;
+    const height = element.clientHeight - head;
+    const width = element.clientWidth - fixed;
+    if (top < element.scrollTop) element.scrollTop = top;
+    else if (top + ROW > element.scrollTop + height) element.scrollTop = top + ROW - height;
+    if (left < element.scrollLeft) element.scrollLeft = left;
+    else if (left + CELL > element.scrollLeft + width) element.scrollLeft = left + CELL - width;
+  };
+  const current = rows[active.row];
+  const place = places[active.column];
+  const page = Math.max(1, Math.floor(((box.current?.clientHeight ?? 500) - head) / ROW) - 1);
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing || !current || place == null) return;
+    const { row, column } = active;
+    const far = event.ctrlKey || event.metaKey;
+    const moves: Record<string, () => void> = {
+      ArrowDown: () => goTo(far ? rows.length - 1 : row + 1, column),
+      ArrowUp: () => goTo(far ? 0 : row - 1, column),
+      ArrowRight: () => goTo(row, far ? places.length - 1 : column + 1),
+      ArrowLeft: () => goTo(row, far ? 0 : column - 1),
+      PageDown: () => goTo(row + page, column),
+      PageUp: () => goTo(row - page, column),
+      Home: () => goTo(far ? 0 : row, 0),
+      End: () => goTo(far ? rows.length - 1 : row, places.length - 1),
+    };
+    const keys: Record<string, () => void> = {
+      Enter: () => edit(''),
+      F2: () => edit(String(current.points[place] ?? '')),
+      Delete: () => edit(''),
+      ' ': () => onPick(current),
+      t: () => onPickCell(current, place),
+      o: () => onOpen(current, place),
+      e: () => onExcuse(current, place),
+      h: () => onColumn(place),
+    };
+    const action = moves[event.key] ?? (far || event.altKey ? undefined : keys[event.key]);
+    if (action) {
+      event.preventDefault();
+      action();
+    } else if (!far && !event.altKey && /^\d$/.test(event.key)) {
+      event.preventDefault();
+      edit(event.key);
+    }
+  };
+  const edit = (text: string) => {
+    if (place == null || view.columns[place]!.points == null) return;
+    setEditing({ text: text || String(current?.points[place] ?? ''), error: null });
+  };
+  const finish = (move: number) => {
+    if (!editing || !current || place == null) return;
+    const error = onScore(current, place, editing.text);
+    if (error) {
+      setEditing({ ...editing, error });
+      return;
+    }
+    setEditing(null);
+    box.current?.focus();
+    if (move !== 0) goTo(active.row + move, active.column);
+  };
+  const paste = (event: ClipboardEvent) => {
+    if (editing || !current) return;
+    const text = event.clipboardData.getData('text/plain');
+    if (text.trim() === '') return;
+    event.preventDefault();
+    onPaste(text, active.row, active.column);
+  };
+
+  const groups = useMemo(() => groupsOf(view, places), [view, places]);
+  const total = fixed + places.length * CELL;
+  const visible = across.getVirtualItems();
+  // React Compiler would keep the first functions; these are stable enough by reference for memo to work.
+  const focusCell = useRef<(row: number, column: number) => void>(() => undefined);
+  const openCell = useRef<(row: number, column: number) => void>(() => undefined);
+  useEffect(() => {
+    focusCell.current = (row, column) => {
+      setEditing(null);
+      setAt({ row, column });
+    };
+    openCell.current = (row, column) => onOpen(rows[row]!, places[column]!);
+  });
+  const [stable] = useState(() => ({
+    focus: (row: number, column: number) => focusCell.current(row, column),
+    open: (row: number, column: number) => openCell.current(row, column),
+  }));
+  const input = (
+    <input
+      autoFocus
+      aria-label={current && place != null ? `Points, ${cellLabel(current, view.columns[place]!, place)}` : ''}
+      aria-invalid={editing?.error != null}
+      aria-describedby={editing?.error ? 'grade-error' : undefined}
+      className="bg-panel border-amber w-full rounded border px-1 text-right outline-none"
+      value={editing?.text ?? ''}
+      inputMode="decimal"
+      onChange={(e) => setEditing({ text: e.target.value, error: null })}
+      onFocus={(e) => e.target.setSelectionRange(e.target.value.length, e.target.value.length)}
+      onBlur={() => editing && !editing.error && finish(0)}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Escape') {
+          setEditing(null);
+          box.current?.focus();
+        } else if (e.key === 'Enter' || e.key === 'Tab') {
+          e.preventDefault();
+          finish(e.shiftKey ? -1 : 1);
+        }
+      }}
+    />
+  );
+
+  return (
+    <>
+      <p id="grade-error" role="alert" className={editing?.error ? 'text-plum mb-1 font-semibold' : 'sr-only'}>
+        {editing?.error ?? ''}
+      </p>
+      <div
+        ref={box}
+        role="grid"
+        tabIndex={0}
+        aria-label="Gradebook"
+        aria-rowcount={rows.length + 2 + SUMMARIES.length}
+        aria-colcount={places.length + 2}
+        aria-activedescendant={current && place != null ? `cell-${active.row}-${active.column}` : undefined}
+        onKeyDown={onKeyDown}
+        onPaste={paste}
+        className="border-line bg-panel relative h-[calc(100vh-19.5rem)] min-h-96 overflow-auto rounded-lg border"
+      >
+        <div style={{ width: total, height: head + rows.length * ROW }} className="relative">
+          <div
+            role="rowgroup"
+            className="bg-panel sticky top-0 z-20"
+            style={{ height: head, width: total }}
+          >
+            <div role="row" className="absolute inset-x-0 top-0" style={{ height: GROUP_HEAD }}>
+              {groups.map((g) => (
+                <div
+                  key={g.from}
+                  role="columnheader"
+                  aria-colspan={g.count}
+                  className="border-line absolute inset-y-0 border-r border-b px-2 pt-0.5 text-[13px] leading-tight"
+                  style={{ left: fixed + g.from * CELL, width: g.count * CELL }}
+                >
+                  <span className="sticky inline-block font-semibold" style={{ left: fixed + 8 }}>
+                    {g.name}
+                    <span className="text-muted block text-xs font-normal">{g.words}</span>
+                  </span>
+                </div>
+              ))}
+            </div>
+            <div role="row" className="absolute inset-x-0" style={{ top: GROUP_HEAD, height: WORK_HEAD }}>
+              <div role="columnheader" className="sr-only">
+                Student
+              </div>
+              {visible.map((v) => {
+                const column = view.columns[places[v.index]!]!;
+                return (
+                  <div
+                    key={column.id}
+                    role="columnheader"
+                    aria-colindex={v.index + 3}
+                    className="border-line absolute inset-y-0 flex items-end justify-end border-r border-b px-1.5 pb-1 text-right"
+                    style={{ left: fixed + v.start, width: CELL }}
+                  >
+                    <button
+                      type="button"
+                      tabIndex={-1}
+                      title={column.title}
+                      onClick={() => onColumn(places[v.index]!)}
+                      className="text-right text-[12px] leading-[14px] font-semibold hover:underline"
+                    >
+                      <span className="line-clamp-3 break-words">{column.title}</span>
+                      <span className="text-muted block text-[11px] font-normal whitespace-nowrap">
+                        {column.due == null ? 'no date' : shortDay(localDate(column.due, view.course.zone))}
+                        {column.points == null ? '' : ` · ${column.points}`}
+                      </span>
+                    </button>
+                  </div>
+                );
+              })}
+            </div>
+            {SUMMARIES.map((which, i) => (
+              <div
+                key={which}
+                role="row"
+                className="bg-paper absolute inset-x-0"
+                style={{ top: GROUP_HEAD + WORK_HEAD + i * SUMMARY, height: SUMMARY }}
+              >
+                {visible.map((v) => (
+                  <div
+                    key={v.key}
+                    role="gridcell"
+                    className="border-line text-muted absolute inset-y-0 flex items-center justify-end border-r border-b px-2 text-[13px] whitespace-nowrap"
+                    style={{ left: fixed + v.start, width: CELL }}
+                  >
+                    {figure(view.columns[places[v.index]!]!.summary, which)}
+                  </div>
+                ))}
+              </div>
+            ))}
+            <div
+              className="bg-panel border-line sticky left-0 z-10 border-r"
+              style={{ width: fixed, height: head }}
+            >
+              <div
+                className="border-line flex items-end border-b"
+                style={{ height: GROUP_HEAD + WORK_HEAD }}
+              >
+                <div className="flex-1 px-2 pb-1 text-[13px]">
+                  <span className="font-semibold">Student</span>
+                  <span className="block space-x-2">
+                    {(['family', 'given'] as const).map((key) => (
+                      <SortButton key={key} by={key} sort={sort} onSort={onSort} />
+                    ))}
+                    <SortButton by="missing" sort={sort} onSort={onSort} />
+                  </span>
+                </div>
+                {hidesStanding ? null : (
+                  <div className="px-2 pb-1 text-right text-[13px]" style={{ width: STANDING }}>
+                    <span className="font-semibold">Standing</span>
+                    <span className="block">
+                      <SortButton by="standing" sort={sort} onSort={onSort} label="sort" />
+                    </span>
+                  </div>
+                )}
+              </div>
+              {SUMMARIES.map((which) => (
+                <div
+                  key={which}
+                  className="bg-paper border-line text-muted flex items-center border-b text-[13px]"
+                  style={{ height: SUMMARY }}
+                >
+                  <span className="flex-1 px-2">Class {which}</span>
+                  {hidesStanding ? null : (
+                    <span className="px-2 text-right whitespace-nowrap">
+                      {figure(view.standing, which)}
+                      {view.standing && which !== 'middle half' ? ' %' : ''}
+                    </span>
+                  )}
+                </div>
+              ))}
+            </div>
+          </div>
+          {down.getVirtualItems().map((r) => {
+            const row = rows[r.index]!;
+            const isPicked = picked.has(row.enrolmentId);
+            return (
+              <div
+                key={row.enrolmentId}
+                role="row"
+                aria-rowindex={r.index + 3 + SUMMARIES.length}
+                className="absolute inset-x-0"
+                style={{ top: head + r.start, height: ROW }}
+              >
+                <div
+                  className={classes(
+                    'border-line sticky left-0 z-10 flex h-full border-r',
+                    isPicked ? 'bg-amber-wash' : 'bg-panel',
+                  )}
+                  style={{ width: fixed }}
+                >
+                  <div
+                    role="rowheader"
+                    className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2"
+                  >
+                    <input
+                      type="checkbox"
+                      tabIndex={-1}
+                      className="accent-teal size-3.5 shrink-0"
+                      aria-label={`Pick ${row.given} ${row.family}`}
+                      checked={isPicked}
+                      onChange={() => onPick(row)}
+                    />
+                    <a
+                      href={`/c/${view.course.code}/students/${row.enrolmentId}?from=gradebook`}
+                      tabIndex={-1}
+                      className="truncate hover:underline"
+                      title={`${row.family}, ${row.given}${row.section ? ` · ${row.section}` : ''}`}
+                    >
+                      {sort === 'given' ? `${row.given} ${row.family}` : `${row.family}, ${row.given}`}
+                    </a>
+                  </div>
+                  {hidesStanding ? null : (
+                    <div
+                      role="gridcell"
+                      className="border-line border-b px-2 text-right leading-[26px] font-semibold"
+                      style={{ width: STANDING }}
+                    >
+                      {row.standing == null ? (
+                        <span className="text-muted font-normal">none yet</span>
+                      ) : (
+                        percentText(row.standing)
+                      )}
+                    </div>
+                  )}
+                </div>
+                {visible.map((v) => {
+                  const p = places[v.index]!;
+                  const column = view.columns[p]!;
+                  const isActive = r.index === active.row && v.index === active.column;
+                  return (
+                    <GradeCell
+                      key={column.id}
+                      id={`cell-${r.index}-${v.index}`}
+                      left={fixed + v.start}
+                      width={CELL}
+                      row={r.index}
+                      column={v.index}
+                      status={statusAt(row, p)}
+                      points={row.points[p] ?? null}
+                      late={row.late.includes(p)}
+                      band={bandAt(row, column, p, view.bands)}
+                      active={isActive}
+                      dimmed={filter != null && !matches(row, column, p, filter, view.bands)}
+                      label={cellLabel(row, column, p)}
+                      onFocus={stable.focus}
+                      onOpen={stable.open}
+                    >
+                      {isActive && editing ? input : null}
+                    </GradeCell>
+                  );
+                })}
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function SortButton({
+  by,
+  sort,
+  onSort,
+  label,
+}: {
+  readonly by: SortKey;
+  readonly sort: SortKey;
+  readonly onSort: (by: SortKey) => void;
+  readonly label?: string;
+}) {
+  const words = { family: 'family', given: 'given', standing: 'standing', missing: 'missing' };
+  return (
+    <button
+      type="button"
+      aria-pressed={sort === by}
+      aria-label={`Sort by ${by === 'family' || by === 'given' ? `${by} name` : by}`}
+      onClick={() => onSort(by)}
+      className={classes(
+        'text-xs',
+        sort === by ? 'text-ink font-semibold underline' : 'text-muted hover:text-ink',
+      )}
+    >
+      {label ?? words[by]}
+    </button>
+  );
+}
+
+interface Group {
+  readonly name: string;
+  readonly words: string;
+  readonly from: number;
+  readonly count: number;
+}
+
+/** Runs of columns of one category, with its weight. */
+function groupsOf(view: GradebookView, places: readonly number[]): Group[] {
+  const groups: Group[] = [];
+  places.forEach((place, i) => {
+    const id = view.columns[place]!.categoryId;
+    const category = view.categories.find((c) => c.id === id);
+    const name = category?.name ?? 'Ungraded';
+    const last = groups.at(-1);
+    if (last?.name === name) {
+      groups[groups.length - 1] = { ...last, count: last.count + 1 };
+      return;
+    }
+    const dropped =
+      category && category.dropLowest > 0
+        ? `, lowest ${category.dropLowest === 1 ? '' : `${category.dropLowest} `}dropped`
+        : '';
+    groups.push({ name, words: category ? `${category.weight} %${dropped}` : '', from: i, count: 1 });
+  });
+  return groups;
+}

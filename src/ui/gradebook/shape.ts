@@ -1,0 +1,102 @@
+import { bandOf, cutsFor, type Band, type ScoreBands } from '@/core/gradebook/bands';
+import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
+import { statusOfLetter } from '@/core/views/gradebook';
+
+export const SORTS = ['family', 'given', 'standing', 'missing'] as const;
+export type SortKey = (typeof SORTS)[number];
+
+/** What the rows can be narrowed to. */
+export const FILTERS = ['missing', 'late', 'awaiting grade', 'excused', 'low', 'high'] as const;
+export type GradeFilter = (typeof FILTERS)[number];
+export const isFilter = (text: string | null): text is GradeFilter =>
+  (FILTERS as readonly (string | null)[]).includes(text);
+
+export const percentAt = (row: GradeRow, column: GradeColumn, place: number): number | null => {
+  const points = row.points[place];
+  return points == null || !column.points ? null : (100 * points) / column.points;
+};
+
+export const statusAt = (row: GradeRow, place: number): CellStatus => statusOfLetter(row.statuses[place]!);
+
+export function bandAt(
+  row: GradeRow,
+  column: GradeColumn,
+  place: number,
+  bands: ScoreBands,
+): Band | null {
+  if (statusAt(row, place) !== 'graded') return null;
+  const percent = percentAt(row, column, place);
+  return percent == null ? null : bandOf(percent, cutsFor(bands, column.kind));
+}
+
+/** Whether a cell is of what is asked for. Late work that waits for a grade is both. */
+export function matches(
+  row: GradeRow,
+  column: GradeColumn,
+  place: number,
+  filter: GradeFilter,
+  bands: ScoreBands,
+): boolean {
+  const status = statusAt(row, place);
+  switch (filter) {
+    case 'low':
+    case 'high':
+      return bandAt(row, column, place, bands) === filter;
+    case 'late':
+      return status === 'late' || row.late.includes(place);
+    case 'awaiting grade':
+      return status === 'awaiting grade' || (status === 'late' && column.points != null);
+    case 'missing':
+    case 'excused':
+      return status === filter;
+  }
+}
+
+const collator = new Intl.Collator('en', { sensitivity: 'base' });
+
+export function sortRows(rows: readonly GradeRow[], by: SortKey, down: boolean): GradeRow[] {
+  const names = (a: GradeRow, b: GradeRow) =>
+    collator.compare(a.family, b.family) || collator.compare(a.given, b.given);
+  const compare = (a: GradeRow, b: GradeRow): number => {
+    switch (by) {
+      case 'family':
+        return names(a, b);
+      case 'given':
+        return collator.compare(a.given, b.given) || collator.compare(a.family, b.family);
+      case 'standing':
+        return (a.standing ?? Infinity) - (b.standing ?? Infinity) || names(a, b);
+      case 'missing':
+        return b.missing - a.missing || names(a, b);
+    }
+  };
+  const sorted = [...rows].sort(compare);
+  return down ? sorted.reverse() : sorted;
+}
+
+/** Cells and students of each filter. */
+export function countFilters(view: GradebookView): Record<GradeFilter, { cells: number; students: number }> {
+  const counts = Object.fromEntries(FILTERS.map((f) => [f, { cells: 0, students: 0 }])) as Record<
+    GradeFilter,
+    { cells: number; students: number }
+  >;
+  for (const row of view.rows) {
+    for (const filter of FILTERS) {
+      let cells = 0;
+      view.columns.forEach((column, i) => {
+        if (matches(row, column, i, filter, view.bands)) cells++;
+      });
+      counts[filter].cells += cells;
+      if (cells > 0) counts[filter].students++;
+    }
+  }
+  return counts;
+}
+
+export const FILTER_WORDS: Readonly<Record<GradeFilter, string>> = {
+  missing: 'Missing',
+  late: 'Late',
+  'awaiting grade': 'To grade',
+  excused: 'Excused',
+  low: 'Low scores',
+  high: 'High scores',
+};

@@ -1,0 +1,34 @@
+'use client';
+import { useSearchParams } from 'next/navigation';
+import { withScope } from '../ribbon/useQuery';
+
+/** What is on screen as a file: the same rows in the same order, with the window in the name. */
+export function ExportLinks({
+  code,
+  list,
+  extra = {},
+}: {
+  readonly code: string;
+  readonly list: string;
+  readonly extra?: Readonly<Record<string, string | null>>;
+}) {
+  const query = useSearchParams();
+  const more = new URLSearchParams();
+  for (const [key, value] of Object.entries(extra)) if (value != null) more.set(key, value);
+  const href = (format: string) =>
+    withScope(`/api/courses/${code}/lists/${list}.${format}${more.size > 0 ? `?${more}` : ''}`, query);
+  const look = 'text-muted hover:text-ink underline-offset-2 hover:underline px-1';
+  return (
+    <span className="no-print whitespace-nowrap text-[13px]">
+      <a href={href('csv')} download className={look}>
+        CSV
+      </a>
+      <a href={href('xlsx')} download className={look}>
+        .xlsx
+      </a>
+      <button type="button" className={look} onClick={() => window.print()}>
+        Print
+      </button>
+    </span>
+  );
+}
