@@ -228,7 +228,9 @@ class StudentTerm {
     }
     [...before, submitted].forEach((instant, i, all) => {
       const last = i === all.length - 1;
-      const reached = last ? share : Math.max(0.05, share - 0.1 * (all.length - 1 - i) - 0.08 * random.next());
+      const reached = last
+        ? share
+        : Math.max(0.05, share - 0.1 * (all.length - 1 - i) - 0.08 * random.next());
       this.attempts.push({
         student: this.student.roster.id,
         activity: work.id,

@@ -101,8 +101,7 @@ export async function cellAction(input: yup.InferType<typeof cellInput>) {
   );
 }
 
-const per = (label: string) =>
-  yup.number().typeError(`${label}: write a number.`).min(0).max(100).required();
+const per = (label: string) => yup.number().typeError(`${label}: write a number.`).min(0).max(100).required();
 const cuts = yup.object({ low: per('Low'), high: per('High') }).required();
 const bandsInput = yup.object({
   code: courseCode,

@@ -23,8 +23,7 @@ export async function loadScores(
   courseId: number,
   only?: readonly number[],
 ): Promise<Map<number, Map<string, FullScore>>> {
-  const ms = (column: AnyPgColumn) =>
-    sql`coalesce((extract(epoch from ${column}) * 1000)::bigint::text, '')`;
+  const ms = (column: AnyPgColumn) => sql`coalesce((extract(epoch from ${column}) * 1000)::bigint::text, '')`;
   const found = await orm
     .select({
       id: scores.enrolmentId,

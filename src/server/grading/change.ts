@@ -202,9 +202,7 @@ async function conflictOf({ orm }: Access, cell: CellRef, found: FullScore | und
     .select({ by: user.name, at: scoreChanges.at })
     .from(scoreChanges)
     .leftJoin(user, eq(user.id, scoreChanges.userId))
-    .where(
-      and(eq(scoreChanges.enrolmentId, cell.enrolmentId), eq(scoreChanges.activityId, cell.activityId)),
-    )
+    .where(and(eq(scoreChanges.enrolmentId, cell.enrolmentId), eq(scoreChanges.activityId, cell.activityId)))
     .orderBy(desc(scoreChanges.id))
     .limit(1);
   const [work] = await orm

@@ -62,8 +62,7 @@ export async function planImport(
   }
   const gradebook =
     files.gradebook && (await planGradebook(access, course, files.gradebook, students, maxima));
-  const tries =
-    files.attempts && (await planAttempts(access, course, files.attempts, students, maxima));
+  const tries = files.attempts && (await planAttempts(access, course, files.attempts, students, maxima));
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events && planEvents(files.events, await storedEvents(access, course, ids), students, maxima, now);
@@ -266,8 +265,7 @@ function pointsObjection(
 ): Objection {
   if (!students.has(g.student)) return unknownStudent(g.student);
   const maximum = maxima.get(g.activity);
-  if (maximum === undefined)
-    return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
+  if (maximum === undefined) return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
   if (g.points == null) return null;
   if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
   return g.points > maximum

@@ -99,14 +99,18 @@ export function CellSheet({ code, zone, today, cell, onClose, onUndo }: Props) {
             </Button>
             <Button
               disabled={busy || view.attemptsAllowed == null}
-              onClick={() => change(() => grantAttemptAction({ code, cells }), 'One more attempt is granted.')}
+              onClick={() =>
+                change(() => grantAttemptAction({ code, cells }), 'One more attempt is granted.')
+              }
             >
               Grant an attempt
             </Button>
             {view.state.ownDue != null ? (
               <Button
                 disabled={busy}
-                onClick={() => change(() => extendAction({ code, cells, due: null }), 'The extension is gone.')}
+                onClick={() =>
+                  change(() => extendAction({ code, cells, due: null }), 'The extension is gone.')
+                }
               >
                 End the extension
               </Button>
@@ -150,7 +154,8 @@ function changeWords(c: ChangeView, zone: string): string {
     paste: () => `${points(c.before)} → ${points(c.after)}, pasted`,
     return: () => 'returned',
     excuse: () => (c.after.excused ? 'excused' : 'no longer excused'),
-    extend: () => (c.after.ownDue == null ? 'extension ended' : `extended to ${dayAndTime(c.after.ownDue, zone)}`),
+    extend: () =>
+      c.after.ownDue == null ? 'extension ended' : `extended to ${dayAndTime(c.after.ownDue, zone)}`,
     'grant attempt': () => 'one more attempt',
   };
   return words[c.action]();

@@ -16,7 +16,11 @@ export function ConflictSheet({
   onInsist,
 }: {
   readonly conflicts: readonly Conflict[];
-  readonly mine: readonly { readonly enrolmentId: number; readonly activityId: number; readonly points: number | null }[];
+  readonly mine: readonly {
+    readonly enrolmentId: number;
+    readonly activityId: number;
+    readonly points: number | null;
+  }[];
   readonly zone: string;
   readonly onClose: () => void;
   readonly onInsist: () => void;

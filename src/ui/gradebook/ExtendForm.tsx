@@ -27,9 +27,7 @@ export function ExtendForm({
       }}
     >
       <Field label="Extend to the end of">
-        {(ids) => (
-          <TextInput {...ids} type="date" value={day} onChange={(e) => setDay(e.target.value)} />
-        )}
+        {(ids) => <TextInput {...ids} type="date" value={day} onChange={(e) => setDay(e.target.value)} />}
       </Field>
       <Button type="submit" disabled={busy || !day}>
         Extend

@@ -103,9 +103,7 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
   );
   const rows = useMemo(() => {
     const kept = filter
-      ? shown.filter((r) =>
-          places.some((p) => matches(r, view.columns[p]!, p, filter, view.bands)),
-        )
+      ? shown.filter((r) => places.some((p) => matches(r, view.columns[p]!, p, filter, view.bands)))
       : shown;
     return sortRows(kept, sort, false);
   }, [shown, filter, places, sort, view.columns, view.bands]);
@@ -193,7 +191,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
         <ViewHead title="The gradebook is empty" />
         <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} />
         <Panel>
-          <Nothing title={view.scope.kind ? `No work of the kind “${view.scope.kind}”` : 'No work to hand in yet'}>
+          <Nothing
+            title={view.scope.kind ? `No work of the kind “${view.scope.kind}”` : 'No work to hand in yet'}
+          >
             <p>
               {view.scope.kind
                 ? 'Choose “All kinds” above.'
@@ -299,7 +299,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
           picked={picked}
           handle={grid}
           onSort={(by) => note({ sort: by === 'family' ? null : by })}
-          onPick={(row) => toggle(row.enrolmentId, filter ? pickReason(filter, null) : 'picked in the gradebook')}
+          onPick={(row) =>
+            toggle(row.enrolmentId, filter ? pickReason(filter, null) : 'picked in the gradebook')
+          }
           onPickCell={pickCell}
           onColumn={(place) => setSheet({ kind: 'column', place })}
           onOpen={(row, place) => setSheet({ kind: 'cell', row, place })}

@@ -95,13 +95,17 @@ export function Grid({
 }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState({ row: 0, column: 0 });
-  const [editing, setEditing] = useState<{ readonly text: string; readonly error: string | null } | null>(null);
+  const [editing, setEditing] = useState<{ readonly text: string; readonly error: string | null } | null>(
+    null,
+  );
   const fixed = NAME + (hidesStanding ? 0 : STANDING);
   const head = GROUP_HEAD + WORK_HEAD + SUMMARIES.length * SUMMARY;
   const active = {
     row: Math.min(at.row, rows.length - 1),
     column: Math.min(at.column, places.length - 1),
   };
+  // The rows and columns that it hands out are read anew with every drawing; nothing of it is kept.
+  // eslint-disable-next-line react-hooks/incompatible-library
   const down = useVirtualizer({
     count: rows.length,
     getScrollElement: () => box.current,
@@ -218,7 +222,9 @@ export function Grid({
   const input = (
     <input
       autoFocus
-      aria-label={current && place != null ? `Points, ${cellLabel(current, view.columns[place]!, place)}` : ''}
+      aria-label={
+        current && place != null ? `Points, ${cellLabel(current, view.columns[place]!, place)}` : ''
+      }
       aria-invalid={editing?.error != null}
       aria-describedby={editing?.error ? 'grade-error' : undefined}
       className="bg-panel border-amber w-full rounded border px-1 text-right outline-none"
@@ -242,7 +248,11 @@ export function Grid({
 
   return (
     <>
-      <p id="grade-error" role="alert" className={editing?.error ? 'text-plum mb-1 font-semibold' : 'sr-only'}>
+      <p
+        id="grade-error"
+        role="alert"
+        className={editing?.error ? 'text-plum mb-1 font-semibold' : 'sr-only'}
+      >
         {editing?.error ?? ''}
       </p>
       <div
@@ -258,11 +268,7 @@ export function Grid({
         className="border-line bg-panel relative h-[calc(100vh-19.5rem)] min-h-96 overflow-auto rounded-lg border"
       >
         <div style={{ width: total, height: head + rows.length * ROW }} className="relative">
-          <div
-            role="rowgroup"
-            className="bg-panel sticky top-0 z-20"
-            style={{ height: head, width: total }}
-          >
+          <div role="rowgroup" className="bg-panel sticky top-0 z-20" style={{ height: head, width: total }}>
             <div role="row" className="absolute inset-x-0 top-0" style={{ height: GROUP_HEAD }}>
               {groups.map((g) => (
                 <div
@@ -333,10 +339,7 @@ export function Grid({
               className="bg-panel border-line sticky left-0 z-10 border-r"
               style={{ width: fixed, height: head }}
             >
-              <div
-                className="border-line flex items-end border-b"
-                style={{ height: GROUP_HEAD + WORK_HEAD }}
-              >
+              <div className="border-line flex items-end border-b" style={{ height: GROUP_HEAD + WORK_HEAD }}>
                 <div className="flex-1 px-2 pb-1 text-[13px]">
                   <span className="font-semibold">Student</span>
                   <span className="block space-x-2">

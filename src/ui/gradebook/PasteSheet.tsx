@@ -38,7 +38,14 @@ export function PasteSheet({
       ) : null}
       {changes.length > 0 ? (
         <div className="mb-3 max-h-72 overflow-auto">
-          <Table head={[{ label: 'Student' }, { label: 'Work' }, { label: 'Now', right: true }, { label: 'Then', right: true }]}>
+          <Table
+            head={[
+              { label: 'Student' },
+              { label: 'Work' },
+              { label: 'Now', right: true },
+              { label: 'Then', right: true },
+            ]}
+          >
             {changes.slice(0, MOST_SHOWN).map((c) => (
               <tr key={`${c.target.enrolmentId}-${c.target.activityId}`}>
                 <Cell className="py-1">{c.target.student}</Cell>

@@ -18,12 +18,7 @@ export const percentAt = (row: GradeRow, column: GradeColumn, place: number): nu
 
 export const statusAt = (row: GradeRow, place: number): CellStatus => statusOfLetter(row.statuses[place]!);
 
-export function bandAt(
-  row: GradeRow,
-  column: GradeColumn,
-  place: number,
-  bands: ScoreBands,
-): Band | null {
+export function bandAt(row: GradeRow, column: GradeColumn, place: number, bands: ScoreBands): Band | null {
   if (statusAt(row, place) !== 'graded') return null;
   const percent = percentAt(row, column, place);
   return percent == null ? null : bandOf(percent, cutsFor(bands, column.kind));

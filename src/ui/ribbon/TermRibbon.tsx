@@ -80,100 +80,113 @@ export function TermRibbon({
           onWindow(from, to);
         }}
       >
-      <svg
-        viewBox={`0 0 ${WIDTH} 84`}
-        className="block h-[64px] w-full"
-        preserveAspectRatio="none"
-        aria-hidden
-      >
-        {weeks
-          .filter((w) => w.isBreak)
-          .map((w) => (
-            <rect
-              key={w.week}
-              x={(w.week - 1) * column}
-              y={0}
-              width={column}
-              height={BASE}
-              fill="var(--low)"
-              opacity={0.6}
-            />
-          ))}
-        <defs>
-          <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <line x1="0" y1="0" x2="0" y2="7" stroke="var(--amber)" strokeWidth="1.6" opacity="0.55" />
-          </pattern>
-        </defs>
-        {before ? <rect {...edges(before)} y={0} height={BASE} fill="url(#hatch)" /> : null}
-        <rect {...edges(chosen)} y={0} height={BASE} fill="var(--amber-wash)" />
-        {[edges(chosen).x, edges(chosen).x + edges(chosen).width].map((edge) => (
-          <line
-            key={edge}
-            x1={edge}
-            x2={edge}
-            y1={0}
-            y2={BASE}
-            stroke="var(--amber)"
-            strokeWidth={2}
-            vectorEffect="non-scaling-stroke"
-          />
-        ))}
-        {whole.length > 1 ? (
-          <>
-            <polygon
-              points={`${x(whole[0]!.week)},${BASE} ${points(whole)} ${x(whole.at(-1)!.week)},${BASE}`}
-              fill="var(--mid)"
-              opacity={0.5}
-            />
-            <polyline
-              points={points(whole)}
-              fill="none"
-              stroke="var(--high)"
-              strokeWidth={1.8}
+        <svg
+          viewBox={`0 0 ${WIDTH} 84`}
+          className="block h-[64px] w-full"
+          preserveAspectRatio="none"
+          aria-hidden
+        >
+          {weeks
+            .filter((w) => w.isBreak)
+            .map((w) => (
+              <rect
+                key={w.week}
+                x={(w.week - 1) * column}
+                y={0}
+                width={column}
+                height={BASE}
+                fill="var(--low)"
+                opacity={0.6}
+              />
+            ))}
+          <defs>
+            <pattern
+              id="hatch"
+              width="7"
+              height="7"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
+              <line x1="0" y1="0" x2="0" y2="7" stroke="var(--amber)" strokeWidth="1.6" opacity="0.55" />
+            </pattern>
+          </defs>
+          {before ? <rect {...edges(before)} y={0} height={BASE} fill="url(#hatch)" /> : null}
+          <rect {...edges(chosen)} y={0} height={BASE} fill="var(--amber-wash)" />
+          {[edges(chosen).x, edges(chosen).x + edges(chosen).width].map((edge) => (
+            <line
+              key={edge}
+              x1={edge}
+              x2={edge}
+              y1={0}
+              y2={BASE}
+              stroke="var(--amber)"
+              strokeWidth={2}
               vectorEffect="non-scaling-stroke"
             />
-            {known.length > whole.length ? (
+          ))}
+          {whole.length > 1 ? (
+            <>
+              <polygon
+                points={`${x(whole[0]!.week)},${BASE} ${points(whole)} ${x(whole.at(-1)!.week)},${BASE}`}
+                fill="var(--mid)"
+                opacity={0.5}
+              />
               <polyline
-                points={points(known.slice(whole.length - 1))}
+                points={points(whole)}
                 fill="none"
                 stroke="var(--high)"
-                strokeDasharray="3 3"
+                strokeWidth={1.8}
                 vectorEffect="non-scaling-stroke"
               />
-            ) : null}
-          </>
-        ) : null}
-        <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--line)" vectorEffect="non-scaling-stroke" />
-        {weeks.flatMap((w) =>
-          w.due.map((d, i) => {
-            const at = (w.week - 1 + d.place) * column;
-            return (
-              <line
-                key={`${w.week}-${i}`}
-                x1={at}
-                x2={at}
-                y1={BASE - 6}
-                y2={BASE}
-                stroke="var(--ink)"
-                strokeWidth={1.6}
-                vectorEffect="non-scaling-stroke"
-              />
-            );
-          }),
-        )}
-        {todayX == null ? null : (
+              {known.length > whole.length ? (
+                <polyline
+                  points={points(known.slice(whole.length - 1))}
+                  fill="none"
+                  stroke="var(--high)"
+                  strokeDasharray="3 3"
+                  vectorEffect="non-scaling-stroke"
+                />
+              ) : null}
+            </>
+          ) : null}
           <line
-            x1={todayX}
-            x2={todayX}
-            y1={0}
+            x1={0}
+            x2={WIDTH}
+            y1={BASE}
             y2={BASE}
-            stroke="var(--plum)"
-            strokeDasharray="3 2"
-            strokeWidth={1.4}
+            stroke="var(--line)"
             vectorEffect="non-scaling-stroke"
           />
-        )}
-      </svg>
+          {weeks.flatMap((w) =>
+            w.due.map((d, i) => {
+              const at = (w.week - 1 + d.place) * column;
+              return (
+                <line
+                  key={`${w.week}-${i}`}
+                  x1={at}
+                  x2={at}
+                  y1={BASE - 6}
+                  y2={BASE}
+                  stroke="var(--ink)"
+                  strokeWidth={1.6}
+                  vectorEffect="non-scaling-stroke"
+                />
+              );
+            }),
+          )}
+          {todayX == null ? null : (
+            <line
+              x1={todayX}
+              x2={todayX}
+              y1={0}
+              y2={BASE}
+              stroke="var(--plum)"
+              strokeDasharray="3 2"
+              strokeWidth={1.4}
+              vectorEffect="non-scaling-stroke"
+            />
+          )}
+        </svg>
       </div>
       <ol
         className="-mt-5 grid pb-1 text-center text-xs"

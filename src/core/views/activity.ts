@@ -1,0 +1,97 @@
+import type { Summary } from '../gradebook/distribution';
+import type { ActivityKind } from '../formats/courseFiles';
+import type { Instant, LocalDate, Minutes, Percent } from '../units';
+import type { CourseHead } from './courseHead';
+import type { RibbonWeek } from './ribbon';
+import type { ScopeView } from './scope';
+
+export const ACTIVITY_TABS = ['people', 'class', 'resources', 'effort'] as const;
+export type ActivityTab = (typeof ACTIVITY_TABS)[number];
+
+/** What one student did in the window, with the window before. */
+export interface ActivityRow {
+  readonly enrolmentId: number;
+  readonly given: string;
+  readonly family: string;
+  readonly section: string | null;
+  readonly days: number;
+  readonly minutes: Minutes;
+  readonly minutesBefore: Minutes | null;
+  readonly inClass: Minutes;
+  readonly outside: Minutes;
+  readonly views: number;
+  readonly contributions: number;
+  /** Works opened in the window in which nothing was done so far. */
+  readonly opened: number;
+  readonly first: Instant | null;
+  readonly last: Instant | null;
+  /** Median gap between days with a login, in teaching days, and the present one. */
+  readonly usualGap: number | null;
+  readonly silence: number;
+  readonly lastSeen: LocalDate | null;
+  /** Minutes and days of each week of the term so far, from week 1. */
+  readonly weeks: readonly { readonly minutes: Minutes; readonly inClass: Minutes; readonly days: number }[];
+}
+
+export const ACTIVITY_COLUMNS = [
+  'days',
+  'minutes',
+  'minutesBefore',
+  'inClass',
+  'outside',
+  'views',
+  'contributions',
+  'opened',
+  'first',
+  'last',
+  'usualGap',
+  'silence',
+] as const;
+export type ActivityColumn = (typeof ACTIVITY_COLUMNS)[number];
+
+export interface ResourceRow {
+  readonly id: number;
+  readonly title: string;
+  readonly kind: ActivityKind;
+  readonly openedBy: number;
+  readonly views: number;
+  readonly minutes: Minutes;
+  readonly contributions: number;
+  /** Students of the scope who never opened it up to the end of the window. */
+  readonly never: readonly number[];
+}
+
+export interface ClassFigures {
+  readonly minutes: readonly Minutes[];
+  readonly minutesBefore: readonly Minutes[] | null;
+  readonly now: Summary | null;
+  readonly before: Summary | null;
+  /** Minutes by weekday and hour on the course's clock. */
+  readonly hours: readonly (readonly Minutes[])[];
+  readonly inClassShare: Percent | null;
+  readonly inClassShareBefore: Percent | null;
+  /** Minutes of the class at session limits of 10, 30 and 60 minutes. */
+  readonly atLimits: readonly { readonly limit: number; readonly minutes: Minutes }[];
+  readonly sessionLimit: number;
+}
+
+export interface EffortRow {
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly minutes: Minutes;
+  readonly completion: Percent | null;
+  readonly standing: Percent | null;
+}
+
+export interface ActivityView {
+  readonly course: CourseHead;
+  readonly scope: ScopeView;
+  readonly ribbon: readonly RibbonWeek[];
+  readonly tab: ActivityTab;
+  readonly people: readonly ActivityRow[];
+  readonly figures: ClassFigures | null;
+  readonly resources: readonly ResourceRow[] | null;
+  readonly effort: readonly EffortRow[] | null;
+  readonly columns: readonly ActivityColumn[];
+  readonly tray: readonly number[];
+}

@@ -1,0 +1,156 @@
+'use client';
+import { useMemo, useState, type ReactNode } from 'react';
+import { classes } from './classes';
+import { Definition } from './Definition';
+
+export type Sortable = string | number | null;
+
+export interface DataColumn<R> {
+  readonly key: string;
+  readonly label: string;
+  /** The definition of the figure, behind an “i”. */
+  readonly means?: string;
+  readonly right?: boolean;
+  readonly value: (row: R) => Sortable;
+  readonly show?: (row: R) => ReactNode;
+}
+
+export interface Sort {
+  readonly by: string;
+  readonly down: boolean;
+}
+
+const collator = new Intl.Collator('en', { sensitivity: 'base', numeric: true });
+
+/** Rows in order of a column; what is not known comes last either way. */
+export function sortedBy<R>(rows: readonly R[], column: DataColumn<R> | undefined, down: boolean): R[] {
+  if (!column) return [...rows];
+  return [...rows].sort((a, b) => {
+    const [x, y] = [column.value(a), column.value(b)];
+    if (x == null || y == null) return x == null ? (y == null ? 0 : 1) : -1;
+    const order =
+      typeof x === 'number' && typeof y === 'number' ? x - y : collator.compare(String(x), String(y));
+    return down ? -order : order;
+  });
+}
+
+interface Props<R> {
+  readonly label: string;
+  readonly columns: readonly DataColumn<R>[];
+  readonly rows: readonly R[];
+  readonly idOf: (row: R) => number | string;
+  readonly start: Sort;
+  readonly onSort?: (sort: Sort) => void;
+  readonly picked?: ReadonlySet<number>;
+  readonly onPick?: (row: R) => void;
+  readonly nameOf?: (row: R) => string;
+  readonly pickId?: (row: R) => number;
+  readonly empty: string;
+}
+
+/** A table that is sorted by a click on its head; rows can be picked where a picker is given. */
+export function DataTable<R>({
+  label,
+  columns,
+  rows,
+  idOf,
+  start,
+  onSort,
+  picked,
+  onPick,
+  nameOf,
+  pickId,
+  empty,
+}: Props<R>) {
+  const [sort, setSort] = useState(start);
+  const ordered = useMemo(
+    () =>
+      sortedBy(
+        rows,
+        columns.find((c) => c.key === sort.by),
+        sort.down,
+      ),
+    [rows, columns, sort],
+  );
+  const by = (column: DataColumn<R>) => {
+    const next = {
+      by: column.key,
+      // Figures are asked for from the top first, names from A.
+      down: sort.by === column.key ? !sort.down : column.right === true,
+    };
+    setSort(next);
+    onSort?.(next);
+  };
+  if (rows.length === 0) return <p className="text-muted p-4">{empty}</p>;
+  return (
+    <div
+      className="border-line bg-panel max-h-[calc(100vh-17rem)] min-h-64 overflow-auto rounded-lg border print:max-h-none print:overflow-visible"
+      role="region"
+      aria-label={label}
+      tabIndex={0}
+    >
+      <table className="w-full border-separate border-spacing-0">
+        <thead className="bg-panel sticky top-0 z-10">
+          <tr>
+            {onPick ? (
+              <th className="border-line w-8 border-b px-2">
+                <span className="sr-only">Picked</span>
+              </th>
+            ) : null}
+            {columns.map((c) => (
+              <th
+                key={c.key}
+                aria-sort={sort.by === c.key ? (sort.down ? 'descending' : 'ascending') : undefined}
+                className={classes(
+                  'border-line border-b px-2.5 py-1.5 align-bottom text-[13px] leading-tight whitespace-nowrap',
+                  c.right ? 'text-right' : 'text-left',
+                )}
+              >
+                <button type="button" onClick={() => by(c)} className="font-semibold hover:underline">
+                  {c.label}
+                  {sort.by === c.key ? (
+                    <span aria-hidden className="text-muted">
+                      {sort.down ? ' ▾' : ' ▴'}
+                    </span>
+                  ) : null}
+                </button>
+                {c.means ? <Definition of={c.label}>{c.means}</Definition> : null}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {ordered.map((row) => {
+            const isPicked = pickId != null && picked?.has(pickId(row));
+            return (
+              <tr key={idOf(row)} className={isPicked ? 'bg-amber-wash' : undefined}>
+                {onPick ? (
+                  <td className="border-line/70 border-b px-2">
+                    <input
+                      type="checkbox"
+                      className="accent-teal size-3.5 align-middle"
+                      aria-label={`Pick ${nameOf?.(row) ?? ''}`}
+                      checked={isPicked ?? false}
+                      onChange={() => onPick(row)}
+                    />
+                  </td>
+                ) : null}
+                {columns.map((c) => (
+                  <td
+                    key={c.key}
+                    className={classes(
+                      'border-line/70 border-b px-2.5 py-1',
+                      c.right && 'text-right whitespace-nowrap',
+                    )}
+                  >
+                    {c.show ? c.show(row) : (c.value(row) ?? <span className="text-muted">none</span>)}
+                  </td>
+                ))}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
