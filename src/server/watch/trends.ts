@@ -1,0 +1,139 @@
+import { asc, eq, inArray } from 'drizzle-orm';
+import { breakWeeks } from '@/core/calendar/term';
+import { direction, trendSentence } from '@/core/gradebook/trendWords';
+import { activityMedians } from '@/core/gradebook/trend';
+import { turned, turnIn } from '@/core/gradebook/turns';
+import { gradedWorks } from '@/core/risk/measureClass';
+import { median, middleHalf } from '@/core/statistics/quantile';
+import type { Percent } from '@/core/units';
+import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
+import { classWeeks, measures, studentWeeks } from '@/data/schema';
+import { courseHead } from '../courseHead';
+import { database } from '../database';
+import { loadClassRecord } from '../derive/classRecord';
+import { loadCourseModel } from '../derive/courseModel';
+import { ensureEvaluated } from '../evaluation';
+import { gradebookColumns } from '../grading/gradebook';
+import { termRibbon } from '../ribbon';
+import { peopleOf, scopeOf, type AskedScope } from '../scope';
+import { tray } from '../tray';
+import { requireTaught, type Viewer } from '../viewer';
+
+/** Where the standings of a class go, and whose went another way. */
+export async function trendsView(
+  viewer: Viewer,
+  code: string,
+  asked: AskedScope & { readonly student?: number },
+): Promise<TrendsView> {
+  const row = await ensureEvaluated(await requireTaught(viewer, code));
+  const db = await database();
+  const { orm } = db;
+  const course = await loadCourseModel(db, row.id);
+  const scope = await scopeOf(viewer, row, asked);
+  const people = await peopleOf(viewer, row, scope);
+  const ids = people.map((p) => p.enrolmentId);
+  const record = await loadClassRecord(db, course);
+  const works = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, scope.now)]));
+  const medians = activityMedians(works.values());
+  const measured =
+    ids.length === 0
+      ? []
+      : await orm
+          .select({ id: measures.enrolmentId, m: measures.measures })
+          .from(measures)
+          .where(inArray(measures.enrolmentId, ids));
+  const measuredOf = new Map(measured.map((m) => [m.id, m.m]));
+  const weekRows =
+    ids.length === 0
+      ? []
+      : await orm
+          .select({
+            id: studentWeeks.enrolmentId,
+            week: studentWeeks.week,
+            standing: studentWeeks.standing,
+          })
+          .from(studentWeeks)
+          .where(inArray(studentWeeks.enrolmentId, ids));
+  const ofClass = await orm
+    .select()
+    .from(classWeeks)
+    .where(eq(classWeeks.courseId, row.id))
+    .orderBy(asc(classWeeks.week));
+  const weeksOf = new Map<number, (Percent | null)[]>(
+    ids.map((id) => [id, ofClass.map((): Percent | null => null)]),
+  );
+  for (const w of weekRows) {
+    const list = weeksOf.get(w.id)!;
+    if (w.week <= list.length) list[w.week - 1] = w.standing;
+  }
+  const breaks = new Set(breakWeeks(course.term));
+  const groupName =
+    scope.group === 'all'
+      ? null
+      : scope.group === 'selection'
+        ? 'the selection'
+        : (scope.sections.find((s) => s.id === scope.group)?.name ?? null);
+  const rows = people.map((p): TrendRow => {
+    const m = measuredOf.get(p.enrolmentId);
+    const turn = turnIn(works.get(p.enrolmentId) ?? [], medians, scope.window, row.zone);
+    return {
+      enrolmentId: p.enrolmentId,
+      given: p.given,
+      family: p.family,
+      section: p.section,
+      standing: m?.standing.standing ?? null,
+      weeks: weeksOf.get(p.enrolmentId) ?? [],
+      direction: direction(m?.trend ?? null),
+      relativePerWeek: m?.trend?.relativePerWeek ?? null,
+      sentence: trendSentence(m?.trend ?? null),
+      turn,
+      turned: turned(turn),
+      works: m != null && m.effortTime.minutes >= m.effortTime.classMedian && m.effortTime.minutes > 0,
+      minutes: m?.effortTime.minutes ?? 0,
+    };
+  });
+  const student = people.find((p) => p.enrolmentId === asked.student) ?? null;
+  const percents = new Map<string, Map<number, Percent>>();
+  for (const [id, list] of works)
+    for (const work of list) {
+      let of = percents.get(work.activity);
+      if (!of) percents.set(work.activity, (of = new Map()));
+      of.set(id, work.percent);
+    }
+  const inGroup = new Set(ids);
+  return {
+    course: courseHead(row),
+    scope,
+    ribbon: await termRibbon(row),
+    groupName,
+    weeks: ofClass.map((w, i) => ({
+      week: w.week,
+      isBreak: breaks.has(w.week),
+      course:
+        w.standingLow != null && w.standingMedian != null && w.standingHigh != null
+          ? { low: w.standingLow, median: w.standingMedian, high: w.standingHigh }
+          : null,
+      group:
+        groupName == null ? null : median(rows.flatMap((r) => (r.weeks[i] == null ? [] : [r.weeks[i]!]))),
+    })),
+    rows,
+    works: gradebookColumns(course)
+      .filter((a) => (scope.kind == null || a.kind === scope.kind) && percents.has(String(a.id)))
+      .sort((a, b) => (a.dueAt?.getTime() ?? Infinity) - (b.dueAt?.getTime() ?? Infinity))
+      .map((a): WorkFigures => {
+        const of = percents.get(String(a.id))!;
+        return {
+          id: a.id,
+          title: a.title,
+          due: a.dueAt?.getTime() ?? null,
+          graded: of.size,
+          course: of.size < 4 ? null : middleHalf(of.values()),
+          group:
+            groupName == null ? null : median([...of].flatMap(([id, p]) => (inGroup.has(id) ? [p] : []))),
+          student: student ? (of.get(student.enrolmentId) ?? null) : null,
+        };
+      }),
+    student: student ? { id: student.enrolmentId, name: student.name } : null,
+    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
+  };
+}

@@ -1,0 +1,200 @@
+'use client';
+import { TURN } from '@/core/gradebook/turns';
+import type { TrendRow, TrendsView } from '@/core/views/trends';
+import { Button } from '../parts/Button';
+import { Chips } from '../parts/Chips';
+import { DataTable, type DataColumn } from '../parts/DataTable';
+import { ExportLinks } from '../parts/ExportLinks';
+import { counted, oneDigit, percentText, spanText } from '../parts/format';
+import { Panel, ViewHead } from '../parts/Panel';
+import { Sparkline } from '../parts/Sparkline';
+import { StudentLink } from '../parts/StudentLink';
+import { usePick } from '../parts/usePick';
+import { ScopeBar } from '../ribbon/ScopeBar';
+import { useQuery } from '../ribbon/useQuery';
+import { Multiples } from './Multiples';
+import { StandingChart } from './StandingChart';
+
+const SHOWN = ['all', 'falling', 'though', 'rising', 'down', 'up'] as const;
+type Shown = (typeof SHOWN)[number];
+
+const LABELS: Record<Shown, string> = {
+  all: 'Everyone',
+  falling: 'Falling',
+  though: 'Falling though they work',
+  rising: 'Rising',
+  down: 'Turned down',
+  up: 'Turned up',
+};
+
+const is: Record<Shown, (r: TrendRow) => boolean> = {
+  all: () => true,
+  falling: (r) => r.direction === 'falling',
+  though: (r) => r.direction === 'falling' && r.works,
+  rising: (r) => r.direction === 'rising',
+  down: (r) => r.turned === 'down',
+  up: (r) => r.turned === 'up',
+};
+
+/** The weekly standing of the class, and whose goes another way. */
+export function Trends({ view }: { readonly view: TrendsView }) {
+  const { code } = view.course;
+  const { query, change, note } = useQuery();
+  const { picked, pick, toggle } = usePick(code, view.tray);
+  const shown = SHOWN.find((s) => s === query.get('show')) ?? 'all';
+  const tab = query.get('tab') === 'works' ? 'works' : 'standing';
+  const rows = view.rows.filter(is[shown]);
+  const window = spanText(view.scope.window);
+  const reasons: Record<Shown, string> = {
+    all: 'picked from the trends',
+    falling: 'grades falling against the class',
+    though: 'grades falling though they work',
+    rising: 'grades rising against the class',
+    down: `work turned down ${window}`,
+    up: `work turned up ${window}`,
+  };
+  const columns: DataColumn<TrendRow>[] = [
+    {
+      key: 'name',
+      label: 'Student',
+      value: (r) => `${r.family} ${r.given}`,
+      show: (r) => (
+        <StudentLink code={code} id={r.enrolmentId} from="trends">{`${r.family}, ${r.given}`}</StudentLink>
+      ),
+    },
+    {
+      key: 'line',
+      label: 'Standing by week',
+      value: (r) => r.standing,
+      show: (r) => <Sparkline values={r.weeks} />,
+    },
+    {
+      key: 'standing',
+      label: 'Now',
+      right: true,
+      value: (r) => r.standing,
+      show: (r) => percentText(r.standing),
+    },
+    {
+      key: 'slope',
+      label: 'A week',
+      right: true,
+      means:
+        'Theil-Sen slope of the student’s per cents less the class median of each work, in points a week: a hard exam is not a fall of everyone.',
+      value: (r) => r.relativePerWeek,
+      show: (r) =>
+        r.relativePerWeek == null ? '' : `${r.relativePerWeek > 0 ? '+' : ''}${oneDigit(r.relativePerWeek)}`,
+    },
+    { key: 'sentence', label: 'Against the class', value: (r) => r.sentence },
+    {
+      key: 'turn',
+      label: `In ${window}`,
+      means: `Median of the works due in the window less the median of those before, each relative to the class. It counts as a turn from ${TURN.points} points, with at least ${TURN.leastIn} works in the window and ${TURN.leastBefore} before.`,
+      right: true,
+      value: (r) => r.turn?.change ?? null,
+      show: (r) =>
+        r.turn == null ? (
+          <span className="text-muted">too few works</span>
+        ) : (
+          <span title={`${r.turn.works} works against ${r.turn.worksBefore}`}>
+            {r.turn.change > 0 ? '+' : ''}
+            {oneDigit(r.turn.change)}
+            {r.turned ? ` turned ${r.turned}` : ''}
+          </span>
+        ),
+    },
+    {
+      key: 'beside',
+      label: 'Chart',
+      value: () => null,
+      show: (r) => (
+        <Button
+          look="quiet"
+          className="py-0"
+          aria-label={`Show ${r.given} ${r.family} in the chart`}
+          aria-pressed={view.student?.id === r.enrolmentId}
+          onClick={() =>
+            change({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
+          }
+        >
+          {view.student?.id === r.enrolmentId ? 'take out' : 'show'}
+        </Button>
+      ),
+    },
+  ];
+  return (
+    <>
+      <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
+      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} />
+      <div className="no-print mb-2 flex flex-wrap items-center gap-2">
+        <Chips
+          label="Look at"
+          value={tab}
+          options={[
+            { value: 'standing', label: 'Standing by week' },
+            { value: 'works', label: 'All works' },
+          ]}
+          onChange={(v) => note({ tab: v === 'standing' ? null : v })}
+        />
+      </div>
+      <Panel className="mb-3 p-4">
+        {tab === 'works' ? <Multiples view={view} /> : <StandingChart view={view} />}
+      </Panel>
+      <div className="no-print mb-2 flex flex-wrap items-center gap-2">
+        <Chips
+          label="Show"
+          value={shown}
+          options={SHOWN.map((value) => ({
+            value,
+            label: LABELS[value],
+            count: view.rows.filter(is[value]).length,
+          }))}
+          onChange={(v) => note({ show: v === 'all' ? null : v })}
+        />
+        {shown !== 'all' && rows.length > 0 ? (
+          <Button
+            className="py-0"
+            onClick={() =>
+              pick(
+                rows.map((r) => r.enrolmentId),
+                reasons[shown],
+              )
+            }
+          >
+            Pick these {rows.length}
+          </Button>
+        ) : null}
+        <span className="ml-auto">
+          <ExportLinks code={code} list="trends" extra={{ show: shown === 'all' ? null : shown }} />
+        </span>
+      </div>
+      <DataTable
+        label="Trend of each student"
+        columns={columns}
+        rows={rows}
+        idOf={(r) => r.enrolmentId}
+        start={{ by: 'slope', down: false }}
+        picked={picked}
+        pickId={(r) => r.enrolmentId}
+        nameOf={(r) => `${r.given} ${r.family}`}
+        onPick={(r) => toggle(r.enrolmentId, reasons[shown])}
+        empty={shown === 'all' ? 'Nobody is in this group.' : 'Nobody: that is good news or too little data.'}
+      />
+    </>
+  );
+}
+
+function headline(view: TrendsView): string {
+  const falling = view.rows.filter(is.falling).length;
+  const though = view.rows.filter(is.though).length;
+  if (view.rows.length === 0) return 'Nobody is in this group';
+  if (falling === 0) return 'Nobody falls against the class';
+  return `${counted(falling, 'student')} ${falling === 1 ? 'falls' : 'fall'} against the class${though > 0 ? `, ${though} of them though they work` : ''}`;
+}
+
+function subline(view: TrendsView): string {
+  const down = view.rows.filter(is.down).length;
+  const up = view.rows.filter(is.up).length;
+  const unknown = view.rows.filter((r) => r.direction === 'unknown').length;
+  return `In ${spanText(view.scope.window)} ${down} turned down and ${up} up. Too little data for ${unknown}.`;
+}
