@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { saveActivityColumnsAction } from '@/app/actions/views';
 import { weekOfDate } from '@/core/calendar/term';
+import { activityShows, isActivityShow, isQuiet, type ActivityShow } from '@/core/lists/activityShow';
 import {
   ACTIVITY_COLUMNS,
   type ActivityColumn,
@@ -18,8 +19,6 @@ import { StudentLink } from '../parts/StudentLink';
 import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
 import { useQuery } from '../ribbon/useQuery';
-
-type Show = 'all' | 'away' | 'quiet' | 'opened';
 
 const whole = (n: number) => Math.round(n);
 
@@ -58,22 +57,16 @@ export function People({ view }: { readonly view: ActivityView }) {
   const { picked, pick, toggle } = usePick(code, view.tray);
   const [columnsOpen, setColumnsOpen] = useState(false);
   const asked = query.get('show');
-  const show: Show = asked === 'away' || asked === 'quiet' || asked === 'opened' ? asked : 'all';
+  const show = isActivityShow(asked) ? asked : 'all';
   const byWeek = query.get('by');
   const measure = byWeek === 'minutes' || byWeek === 'days' || byWeek === 'inClass' ? byWeek : null;
-  const is: Record<Show, (r: ActivityRow) => boolean> = {
-    all: () => true,
-    away: (r) => r.days === 0,
-    quiet: (r) => r.usualGap != null && r.silence > 2 * Math.max(1, r.usualGap) && r.days > 0,
-    opened: (r) => r.opened > 0,
-  };
-  const reasons: Record<Show, string> = {
+  const reasons: Record<ActivityShow, string> = {
     all: 'picked from the activity',
     away: `no login ${spanText(view.scope.window)}`,
     quiet: 'silent for more than twice the usual gap',
     opened: 'opened work and did nothing in it',
   };
-  const rows = view.people.filter(is[show]);
+  const rows = view.people.filter(activityShows[show]);
   const name: DataColumn<ActivityRow> = {
     key: 'name',
     label: 'Student',
@@ -111,15 +104,7 @@ export function People({ view }: { readonly view: ActivityView }) {
     },
     silence: {
       value: (r) => r.silence,
-      show: (r) => (
-        <span
-          className={
-            r.usualGap != null && r.silence > 2 * Math.max(1, r.usualGap) ? 'text-plum font-semibold' : ''
-          }
-        >
-          {r.silence}
-        </span>
-      ),
+      show: (r) => <span className={isQuiet(r) ? 'text-plum font-semibold' : ''}>{r.silence}</span>,
     },
   };
   const weeks = view.people[0]?.weeks.length ?? 0;
@@ -151,9 +136,13 @@ export function People({ view }: { readonly view: ActivityView }) {
           value={show}
           options={[
             { value: 'all', label: 'Everyone', count: view.people.length },
-            { value: 'away', label: 'Not logged in', count: view.people.filter(is.away).length },
-            { value: 'quiet', label: 'Quieter than usual', count: view.people.filter(is.quiet).length },
-            { value: 'opened', label: 'Opened only', count: view.people.filter(is.opened).length },
+            { value: 'away', label: 'Not logged in', count: view.people.filter(activityShows.away).length },
+            {
+              value: 'quiet',
+              label: 'Quieter than usual',
+              count: view.people.filter(activityShows.quiet).length,
+            },
+            { value: 'opened', label: 'Opened only', count: view.people.filter(activityShows.opened).length },
           ]}
           onChange={(v) => note({ show: v === 'all' ? null : v })}
         />

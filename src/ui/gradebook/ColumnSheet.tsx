@@ -7,7 +7,7 @@ import { counted, oneDigit, weekdayAndTime } from '../parts/format';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
 import { ExtendForm } from './ExtendForm';
-import { FILTER_WORDS, FILTERS, matches, statusAt } from './shape';
+import { FILTER_WORDS, FILTERS, gradeMatches, statusAt } from '@/core/gradebook/filters';
 
 /** One work for the whole class: pick by status or band, extend for those who miss it, open its page. */
 export function ColumnSheet({
@@ -51,7 +51,7 @@ export function ColumnSheet({
         </Button>
         <ul className="space-y-1.5">
           {FILTERS.map((filter) => {
-            const who = view.rows.filter((r) => matches(r, column, place, filter, view.bands));
+            const who = view.rows.filter((r) => gradeMatches(r, column, place, filter, view.bands));
             if (who.length === 0) return null;
             return (
               <li key={filter} className="flex items-center justify-between gap-3">

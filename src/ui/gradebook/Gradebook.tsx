@@ -43,14 +43,14 @@ import {
   countFilters,
   FILTER_WORDS,
   FILTERS,
-  isFilter,
-  matches,
-  sortRows,
-  SORTS,
+  isGradeFilter,
+  gradeMatches,
+  sortGradeRows,
+  GRADE_SORTS,
   statusAt,
   type GradeFilter,
   type SortKey,
-} from './shape';
+} from '@/core/gradebook/filters';
 
 interface Score {
   readonly enrolmentId: number;
@@ -89,9 +89,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
     | null
   >(null);
   const { picked, pick, toggle } = usePick(code, view.tray);
-  const sort: SortKey = SORTS.find((s) => s === query.get('sort')) ?? 'family';
+  const sort: SortKey = GRADE_SORTS.find((s) => s === query.get('sort')) ?? 'family';
   const asked = query.get('status');
-  const filter: GradeFilter | null = isFilter(asked) ? asked : null;
+  const filter: GradeFilter | null = isGradeFilter(asked) ? asked : null;
   const inWindow = query.get('due') === 'window';
 
   const places = useMemo(
@@ -103,9 +103,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
   );
   const rows = useMemo(() => {
     const kept = filter
-      ? shown.filter((r) => places.some((p) => matches(r, view.columns[p]!, p, filter, view.bands)))
+      ? shown.filter((r) => places.some((p) => gradeMatches(r, view.columns[p]!, p, filter, view.bands)))
       : shown;
-    return sortRows(kept, sort, false);
+    return sortGradeRows(kept, sort);
   }, [shown, filter, places, sort, view.columns, view.bands]);
   const counts = useMemo(() => countFilters(view), [view]);
 

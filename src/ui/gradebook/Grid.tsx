@@ -16,7 +16,7 @@ import { classes } from '../parts/classes';
 import { oneDigit, percentText, shortDay } from '../parts/format';
 import { localDate } from '@/core/calendar/zone';
 import { GradeCell } from './GradeCell';
-import { bandAt, matches, statusAt, type GradeFilter, type SortKey } from './shape';
+import { bandAt, gradeMatches, statusAt, type GradeFilter, type SortKey } from '@/core/gradebook/filters';
 
 export const ROW = 27;
 const CELL = 84;
@@ -445,7 +445,7 @@ export function Grid({
                       late={row.late.includes(p)}
                       band={bandAt(row, column, p, view.bands)}
                       active={isActive}
-                      dimmed={filter != null && !matches(row, column, p, filter, view.bands)}
+                      dimmed={filter != null && !gradeMatches(row, column, p, filter, view.bands)}
                       label={cellLabel(row, column, p)}
                       onFocus={stable.focus}
                       onOpen={stable.open}

@@ -1,5 +1,6 @@
 'use client';
 import { useMemo, useState, type ReactNode } from 'react';
+import { compareRows } from '@/core/lists/order';
 import { classes } from './classes';
 import { Definition } from './Definition';
 
@@ -18,20 +19,6 @@ export interface DataColumn<R> {
 export interface Sort {
   readonly by: string;
   readonly down: boolean;
-}
-
-const collator = new Intl.Collator('en', { sensitivity: 'base', numeric: true });
-
-/** Rows in order of a column; what is not known comes last either way. */
-export function sortedBy<R>(rows: readonly R[], column: DataColumn<R> | undefined, down: boolean): R[] {
-  if (!column) return [...rows];
-  return [...rows].sort((a, b) => {
-    const [x, y] = [column.value(a), column.value(b)];
-    if (x == null || y == null) return x == null ? (y == null ? 0 : 1) : -1;
-    const order =
-      typeof x === 'number' && typeof y === 'number' ? x - y : collator.compare(String(x), String(y));
-    return down ? -order : order;
-  });
 }
 
 interface Props<R> {
@@ -63,15 +50,10 @@ export function DataTable<R>({
   empty,
 }: Props<R>) {
   const [sort, setSort] = useState(start);
-  const ordered = useMemo(
-    () =>
-      sortedBy(
-        rows,
-        columns.find((c) => c.key === sort.by),
-        sort.down,
-      ),
-    [rows, columns, sort],
-  );
+  const ordered = useMemo(() => {
+    const column = columns.find((c) => c.key === sort.by);
+    return column ? [...rows].sort(compareRows(column.value, sort.down)) : rows;
+  }, [rows, columns, sort]);
   const by = (column: DataColumn<R>) => {
     const next = {
       by: column.key,

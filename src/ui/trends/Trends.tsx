@@ -1,5 +1,6 @@
 'use client';
 import { TURN } from '@/core/gradebook/turns';
+import { TREND_SHOWS, trendShows, type TrendShow } from '@/core/lists/trendShow';
 import type { TrendRow, TrendsView } from '@/core/views/trends';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
@@ -15,10 +16,7 @@ import { useQuery } from '../ribbon/useQuery';
 import { Multiples } from './Multiples';
 import { StandingChart } from './StandingChart';
 
-const SHOWN = ['all', 'falling', 'though', 'rising', 'down', 'up'] as const;
-type Shown = (typeof SHOWN)[number];
-
-const LABELS: Record<Shown, string> = {
+const LABELS: Record<TrendShow, string> = {
   all: 'Everyone',
   falling: 'Falling',
   though: 'Falling though they work',
@@ -27,25 +25,16 @@ const LABELS: Record<Shown, string> = {
   up: 'Turned up',
 };
 
-const is: Record<Shown, (r: TrendRow) => boolean> = {
-  all: () => true,
-  falling: (r) => r.direction === 'falling',
-  though: (r) => r.direction === 'falling' && r.works,
-  rising: (r) => r.direction === 'rising',
-  down: (r) => r.turned === 'down',
-  up: (r) => r.turned === 'up',
-};
-
 /** The weekly standing of the class, and whose goes another way. */
 export function Trends({ view }: { readonly view: TrendsView }) {
   const { code } = view.course;
   const { query, change, note } = useQuery();
   const { picked, pick, toggle } = usePick(code, view.tray);
-  const shown = SHOWN.find((s) => s === query.get('show')) ?? 'all';
+  const shown = TREND_SHOWS.find((s) => s === query.get('show')) ?? 'all';
   const tab = query.get('tab') === 'works' ? 'works' : 'standing';
-  const rows = view.rows.filter(is[shown]);
+  const rows = view.rows.filter(trendShows[shown]);
   const window = spanText(view.scope.window);
-  const reasons: Record<Shown, string> = {
+  const reasons: Record<TrendShow, string> = {
     all: 'picked from the trends',
     falling: 'grades falling against the class',
     though: 'grades falling though they work',
@@ -144,10 +133,10 @@ export function Trends({ view }: { readonly view: TrendsView }) {
         <Chips
           label="Show"
           value={shown}
-          options={SHOWN.map((value) => ({
+          options={TREND_SHOWS.map((value) => ({
             value,
             label: LABELS[value],
-            count: view.rows.filter(is[value]).length,
+            count: view.rows.filter(trendShows[value]).length,
           }))}
           onChange={(v) => note({ show: v === 'all' ? null : v })}
         />
@@ -185,16 +174,16 @@ export function Trends({ view }: { readonly view: TrendsView }) {
 }
 
 function headline(view: TrendsView): string {
-  const falling = view.rows.filter(is.falling).length;
-  const though = view.rows.filter(is.though).length;
+  const falling = view.rows.filter(trendShows.falling).length;
+  const though = view.rows.filter(trendShows.though).length;
   if (view.rows.length === 0) return 'Nobody is in this group';
   if (falling === 0) return 'Nobody falls against the class';
   return `${counted(falling, 'student')} ${falling === 1 ? 'falls' : 'fall'} against the class${though > 0 ? `, ${though} of them though they work` : ''}`;
 }
 
 function subline(view: TrendsView): string {
-  const down = view.rows.filter(is.down).length;
-  const up = view.rows.filter(is.up).length;
+  const down = view.rows.filter(trendShows.down).length;
+  const up = view.rows.filter(trendShows.up).length;
   const unknown = view.rows.filter((r) => r.direction === 'unknown').length;
   return `In ${spanText(view.scope.window)} ${down} turned down and ${up} up. Too little data for ${unknown}.`;
 }

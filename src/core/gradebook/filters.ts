@@ -1,15 +1,17 @@
-import { bandOf, cutsFor, type Band, type ScoreBands } from '@/core/gradebook/bands';
-import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
-import { statusOfLetter } from '@/core/views/gradebook';
+import { bandOf, cutsFor, type Band, type ScoreBands } from './bands';
+import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '../views/gradebook';
+import { statusOfLetter } from '../views/gradebook';
 
-export const SORTS = ['family', 'given', 'standing', 'missing'] as const;
-export type SortKey = (typeof SORTS)[number];
+export const GRADE_SORTS = ['family', 'given', 'standing', 'missing'] as const;
+export type SortKey = (typeof GRADE_SORTS)[number];
 
 /** What the rows can be narrowed to. */
 export const FILTERS = ['missing', 'late', 'awaiting grade', 'excused', 'low', 'high'] as const;
 export type GradeFilter = (typeof FILTERS)[number];
-export const isFilter = (text: string | null): text is GradeFilter =>
-  (FILTERS as readonly (string | null)[]).includes(text);
+export const isGradeFilter = (text: string | null | undefined): text is GradeFilter =>
+  FILTERS.some((f) => f === text);
+export const isGradeSort = (text: string | null | undefined): text is SortKey =>
+  GRADE_SORTS.some((s) => s === text);
 
 export const percentAt = (row: GradeRow, column: GradeColumn, place: number): number | null => {
   const points = row.points[place];
@@ -25,7 +27,7 @@ export function bandAt(row: GradeRow, column: GradeColumn, place: number, bands:
 }
 
 /** Whether a cell is of what is asked for. Late work that waits for a grade is both. */
-export function matches(
+export function gradeMatches(
   row: GradeRow,
   column: GradeColumn,
   place: number,
@@ -49,7 +51,8 @@ export function matches(
 
 const collator = new Intl.Collator('en', { sensitivity: 'base' });
 
-export function sortRows(rows: readonly GradeRow[], by: SortKey, down: boolean): GradeRow[] {
+/** Students in the order asked for; by standing the lowest first, by missing work the most. */
+export function sortGradeRows(rows: readonly GradeRow[], by: SortKey): GradeRow[] {
   const names = (a: GradeRow, b: GradeRow) =>
     collator.compare(a.family, b.family) || collator.compare(a.given, b.given);
   const compare = (a: GradeRow, b: GradeRow): number => {
@@ -64,8 +67,15 @@ export function sortRows(rows: readonly GradeRow[], by: SortKey, down: boolean):
         return b.missing - a.missing || names(a, b);
     }
   };
-  const sorted = [...rows].sort(compare);
-  return down ? sorted.reverse() : sorted;
+  return [...rows].sort(compare);
+}
+
+/** A cell as it goes into a file: the points, or the word for why there are none. */
+export function cellWords(row: GradeRow, place: number): string | number | null {
+  const status = statusAt(row, place);
+  const points = row.points[place] ?? null;
+  if (status === 'graded') return points;
+  return status === 'not yet due' ? points : status;
 }
 
 /** Cells and students of each filter. */
@@ -78,7 +88,7 @@ export function countFilters(view: GradebookView): Record<GradeFilter, { cells: 
     for (const filter of FILTERS) {
       let cells = 0;
       view.columns.forEach((column, i) => {
-        if (matches(row, column, i, filter, view.bands)) cells++;
+        if (gradeMatches(row, column, i, filter, view.bands)) cells++;
       });
       counts[filter].cells += cells;
       if (cells > 0) counts[filter].students++;

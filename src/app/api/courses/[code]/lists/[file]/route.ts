@@ -1,0 +1,32 @@
+import { sheetCsv } from '@/core/formats/sheet';
+import { notFound } from '@/server/errors';
+import { exportTable } from '@/server/lists/exports';
+import { sheetXlsx } from '@/server/lists/xlsx';
+import { answer, download } from '../../../../answer';
+import { wholeNumber } from '../../../../../query';
+
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
+
+/** A table of a view as CSV or as a spreadsheet, with the filter, order and window of its address. */
+export async function GET(request: Request, { params }: { params: Promise<{ code: string; file: string }> }) {
+  return answer(request, async (viewer) => {
+    const { code, file } = await params;
+    const [, name, format] = /^([a-z]{1,20})\.(csv|xlsx)$/.exec(file) ?? [];
+    if (!name) throw notFound('list');
+    const query = new URL(request.url).searchParams;
+    const text = (key: string) => query.get(key) ?? undefined;
+    const table = await exportTable(viewer, code, name, {
+      w: text('w'),
+      g: text('g'),
+      k: text('k'),
+      sort: text('sort'),
+      status: text('status'),
+      show: text('show'),
+      due: text('due'),
+      work: wholeNumber(text('work')),
+    });
+    return format === 'csv'
+      ? download(`${table.name}.csv`, 'text/csv; charset=utf-8', `\ufeff${sheetCsv(table)}`)
+      : download(`${table.name}.xlsx`, XLSX, await sheetXlsx(table));
+  });
+}

@@ -1,0 +1,15 @@
+/** What a row is sorted by; null is what is not known. */
+export type RowKey<R> = (row: R) => string | number | null;
+
+const collator = new Intl.Collator('en', { sensitivity: 'base', numeric: true });
+
+/** Orders rows by a key, texts as people sort them; what is not known comes last either way. */
+export const compareRows =
+  <R>(key: RowKey<R>, down: boolean) =>
+  (a: R, b: R): number => {
+    const [x, y] = [key(a), key(b)];
+    if (x == null || y == null) return x == null ? (y == null ? 0 : 1) : -1;
+    const order =
+      typeof x === 'number' && typeof y === 'number' ? x - y : collator.compare(String(x), String(y));
+    return down ? -order : order;
+  };

@@ -1,0 +1,55 @@
+import type { EnrolmentStatus } from '../formats/courseFiles';
+import type { Instant, LocalDate, Percent } from '../units';
+import type { CourseHead } from './courseHead';
+import type { CellStatus } from './gradebook';
+import type { RibbonWeek } from './ribbon';
+import type { ScopeView } from './scope';
+
+/** Lists of works by status, and of people. */
+export const WORK_LISTS = ['missing', 'late', 'excused', 'awaiting'] as const;
+export type WorkList = (typeof WORK_LISTS)[number];
+export const LISTS = [...WORK_LISTS, 'roster'] as const;
+export type ListName = (typeof LISTS)[number];
+
+/** One student's work on a list. */
+export interface WorkLine {
+  readonly enrolmentId: number;
+  readonly activityId: number;
+  readonly given: string;
+  readonly family: string;
+  readonly section: string | null;
+  readonly title: string;
+  readonly due: Instant | null;
+  readonly submitted: Instant | null;
+  readonly status: CellStatus;
+  readonly points: number | null;
+  readonly maximum: number | null;
+  /** Days since it was due (missing), late by (late), or waiting since (awaiting). */
+  readonly days: number | null;
+}
+
+export interface RosterLine {
+  readonly enrolmentId: number;
+  readonly studentId: string;
+  readonly given: string;
+  readonly family: string;
+  readonly email: string | null;
+  readonly section: string | null;
+  readonly status: EnrolmentStatus;
+  readonly joined: LocalDate | null;
+  readonly lastSeen: LocalDate | null;
+  readonly missing: number | null;
+  readonly standing: Percent | null;
+}
+
+export interface ListsView {
+  readonly course: CourseHead;
+  readonly scope: ScopeView;
+  readonly ribbon: readonly RibbonWeek[];
+  readonly list: ListName;
+  readonly dueInWindow: boolean;
+  readonly counts: Readonly<Record<ListName, number>>;
+  readonly works: readonly WorkLine[];
+  readonly roster: readonly RosterLine[];
+  readonly tray: readonly number[];
+}
