@@ -8,6 +8,7 @@ import { dayAndTime } from '../parts/format';
 import { Wordmark } from '../parts/Wordmark';
 import { withScope } from '../ribbon/useQuery';
 import { CourseMenu } from './CourseMenu';
+import { Live } from './Live';
 import { SignOut } from './SignOut';
 import { ThemeSwitch } from './ThemeSwitch';
 
@@ -85,6 +86,7 @@ export function Rail({ course, courses, waiting, toGrade, viewerName, finder }: 
           <br />
           Times in {course.zone.split('/').at(-1)!.replaceAll('_', ' ')}
         </p>
+        <Live code={course.code} />
         <div className="flex items-center justify-between">
           <span className="text-ink truncate">{viewerName}</span>
           <span className="flex">

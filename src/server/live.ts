@@ -1,0 +1,30 @@
+import { eq, sql } from 'drizzle-orm';
+import { courses } from '@/data/schema';
+import { database } from './database';
+import { requireTaught, type Viewer } from './viewer';
+
+/** How often a stream looks whether something came in: well within the two seconds it may take to show. */
+export const LOOK_EVERY_MS = 1200;
+
+/**
+ * A text that changes whenever something new of a course is to be seen: events, imports, grades. Read from the
+ * database, so that it also sees what another process wrote.
+ */
+export async function courseVersion(courseId: number): Promise<string> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({
+      until: courses.dataUntil,
+      imports: sql<string>`(select coalesce(max(id), 0) from imports where course_id = ${courses.id})`,
+      grades: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from score_changes where course_id = ${courses.id})`,
+    })
+    .from(courses)
+    .where(eq(courses.id, courseId));
+  return row ? `${row.until?.getTime() ?? 0}.${row.imports}.${row.grades}` : 'gone';
+}
+
+/** The version of a course of the viewer's, with a way to ask again without checking anew. */
+export async function watchCourse(viewer: Viewer, code: string): Promise<() => Promise<string>> {
+  const course = await requireTaught(viewer, code);
+  return () => courseVersion(course.id);
+}
