@@ -20,6 +20,7 @@ import { requireTaught, type Viewer } from './viewer';
 import { termOf, type CourseRow } from './derive/courseModel';
 import { notFound } from './errors';
 import { activityTitles, toReason } from './flags';
+import { moreOf } from './briefMore';
 import { plansOf } from './plans';
 import { roster } from './roster';
 import { compareFlags } from '@/core/risk/priority';
@@ -62,6 +63,7 @@ export async function studentBrief(
     plans: await plansOf([enrolmentId]),
     sent: await sentTo(enrolmentId),
     marks: await marksOf(enrolmentId),
+    more: null,
   };
 }
 
@@ -153,5 +155,7 @@ async function marksOf(enrolmentId: number): Promise<MarkLine[]> {
 
 /** The brief as a page of its own, for who teaches the course. */
 export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
-  return studentBrief(await ensureEvaluated(await requireTaught(viewer, code)), enrolmentId);
+  const course = await ensureEvaluated(await requireTaught(viewer, code));
+  const brief = await studentBrief(course, enrolmentId);
+  return { ...brief, more: await moreOf(viewer, course, brief) };
 }

@@ -2,6 +2,7 @@ import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { StudentMeasures } from '../risk/measures';
 import type { Instant, LocalDate, Minutes, Percent } from '../units';
+import type { NoteView } from './notes';
 import type { PlanView } from './plan';
 import type { ReasonView } from './reason';
 import type { RosterEntry } from './rosterEntry';
@@ -53,6 +54,31 @@ export interface MarkLine {
   readonly by: string;
 }
 
+/** One work with its attempts, the latest due first. */
+export interface AttemptsLine {
+  readonly activityId: number;
+  readonly title: string;
+  readonly due: Instant | null;
+  readonly maximum: number | null;
+  readonly first: { readonly at: Instant; readonly points: number | null };
+  readonly best: number | null;
+  readonly last: { readonly at: Instant; readonly points: number | null };
+  readonly count: number;
+}
+
+/** What happened since the last talk or call. */
+export interface SinceTalk {
+  readonly on: LocalDate;
+  readonly by: string;
+  readonly days: number;
+  readonly minutes: Minutes;
+  readonly handedIn: readonly string[];
+  readonly returned: readonly { readonly title: string; readonly percent: Percent }[];
+  readonly ticked: number;
+  readonly opened: readonly string[];
+  readonly closed: readonly string[];
+}
+
 export interface BriefView {
   readonly student: RosterEntry;
   readonly zone: string;
@@ -67,4 +93,15 @@ export interface BriefView {
   readonly plans: readonly PlanView[];
   readonly sent: readonly SentView[];
   readonly marks: readonly MarkLine[];
+  /** Only on the page of its own. */
+  readonly more: BriefMore | null;
+}
+
+/** What the page of a student has beyond the panel beside the queue. */
+export interface BriefMore {
+  readonly notes: readonly NoteView[];
+  readonly sinceTalk: SinceTalk | null;
+  readonly attempts: readonly AttemptsLine[];
+  readonly today: LocalDate;
+  readonly standingTrend: string;
 }

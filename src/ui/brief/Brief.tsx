@@ -58,6 +58,19 @@ export function Brief({ brief, code, aside, whole }: Props) {
             {student.section ? `${student.section} section` : 'No section'}
             {student.status === 'active' ? '' : ` · ${student.status}`} ·{' '}
             {brief.lastSeen == null ? 'never seen' : `last seen ${dayAndTime(brief.lastSeen, brief.zone)}`}
+            {whole ? (
+              <>
+                {' '}
+                ·{' '}
+                {student.email ? (
+                  <a href={`mailto:${student.email}`} className="underline">
+                    {student.email}
+                  </a>
+                ) : (
+                  'no e-mail address'
+                )}
+              </>
+            ) : null}
           </p>
         </div>
         {aside}
@@ -78,7 +91,11 @@ export function Brief({ brief, code, aside, whole }: Props) {
             {whole ? 'Outcomes, weakest first' : 'Outcomes to work on'}
           </h3>
           <OutcomeRanges outcomes={brief.outcomes} most={whole ? undefined : 3} />
-          {whole ? <p className="text-muted mt-2">{possibleWords(brief)}</p> : null}
+          {whole ? (
+            <p className="text-muted mt-2">
+              {possibleWords(brief)} {brief.more?.standingTrend}
+            </p>
+          ) : null}
         </section>
         <section aria-label="What was done">
           <h3 className="mb-1.5 font-semibold">What was done</h3>

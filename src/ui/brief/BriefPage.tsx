@@ -1,20 +1,55 @@
 'use client';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useMemo } from 'react';
 import type { BriefView } from '@/core/views/brief';
-import { Button, buttonClasses } from '../parts/Button';
+import { Button, buttonClasses, Key } from '../parts/Button';
 import { dayAndTime, shortDay } from '../parts/format';
 import { Panel } from '../parts/Panel';
+import { rememberedList } from '../parts/studentList';
+import { useAlive } from '../parts/useAlive';
 import { useKeys } from '../parts/useKeys';
+import { withScope } from '../ribbon/useQuery';
+import { Attempts } from './Attempts';
+import { FlagHistory } from './FlagHistory';
+import { Notes } from './Notes';
+import { Since } from './Since';
 import { Brief } from './Brief';
+
+/** Views that one can come from, and how they are called. */
+const FROM = ['rounds', 'week', 'activity', 'session', 'gradebook', 'trends', 'lists'] as const;
+const FROM_WORDS: Record<(typeof FROM)[number], string> = {
+  rounds: 'Rounds',
+  week: 'the weekly look',
+  activity: 'Activity',
+  session: 'the session check',
+  gradebook: 'the Gradebook',
+  trends: 'Trends',
+  lists: 'Lists',
+};
 
 /** The student brief as a page: everything, with each message and plan in full. */
 export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly code: string }) {
   const router = useRouter();
+  const query = useSearchParams();
+  const alive = useAlive();
+  const list = useMemo(() => (alive ? rememberedList(code) : null), [alive, code]);
+  const place = list?.ids.indexOf(brief.student.enrolmentId) ?? -1;
+  const from = query.get('from') ?? 'rounds';
+  const at = (id: number | undefined) =>
+    id == null ? null : withScope(`/c/${code}/students/${id}?from=${from}`, query);
+  const before = place > 0 ? at(list!.ids[place - 1]) : null;
+  const after = place >= 0 ? at(list!.ids[place + 1]) : null;
+  const back = FROM.find((f) => f === from) ?? 'rounds';
   const write = (plan: boolean) =>
     router.push(`/c/${code}/compose?student=${brief.student.enrolmentId}${plan ? '&plan=1' : ''}`);
   const canWrite = brief.student.status === 'active';
-  useKeys({ m: () => canWrite && write(false), p: () => canWrite && write(true) });
+  useKeys({
+    m: () => canWrite && write(false),
+    p: () => canWrite && write(true),
+    j: () => after && router.push(after),
+    k: () => before && router.push(before),
+  });
   return (
     <div className="space-y-4">
       <Panel className="p-5">
@@ -25,11 +60,36 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
           aside={
             <div className="no-print flex shrink-0 gap-2">
               <Link
-                href={`/c/${code}/rounds?student=${brief.student.enrolmentId}`}
+                href={withScope(
+                  back === 'rounds'
+                    ? `/c/${code}/rounds?student=${brief.student.enrolmentId}`
+                    : `/c/${code}/${back}`,
+                  query,
+                )}
                 className={buttonClasses('quiet')}
               >
-                Back to Rounds
+                Back to {FROM_WORDS[back]}
               </Link>
+              {before ? (
+                <Link
+                  href={before}
+                  className={buttonClasses('quiet')}
+                  aria-label="Previous student of the list"
+                >
+                  <Key>k</Key>
+                </Link>
+              ) : null}
+              {place >= 0 ? (
+                <span className="text-muted self-center text-[13px] whitespace-nowrap">
+                  {place + 1} of {list!.ids.length}
+                </span>
+              ) : null}
+              {after ? (
+                <Link href={after} className={buttonClasses('quiet')} aria-label="Next student of the list">
+                  <Key>j</Key>
+                </Link>
+              ) : null}
+              <Button onClick={() => window.print()}>Print</Button>
               <Button look="main" hotkey="m" disabled={!canWrite} onClick={() => write(false)}>
                 Message
               </Button>
@@ -40,8 +100,30 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
           }
         />
       </Panel>
+      {brief.more ? (
+        <Panel className="brief-more grid gap-x-8 gap-y-4 p-5 lg:grid-cols-2">
+          <section aria-label="Since the last talk">
+            <h3 className="mb-1.5 font-semibold">Since the last talk</h3>
+            <Since since={brief.more.sinceTalk} />
+          </section>
+          <Notes
+            code={code}
+            student={brief.student.enrolmentId}
+            notes={brief.more.notes}
+            today={brief.more.today}
+          />
+          <section aria-label="Flags and their history">
+            <h3 className="mb-1.5 font-semibold">Flags and their history</h3>
+            <FlagHistory open={brief.reasons} past={brief.pastFlags} />
+          </section>
+          <section aria-label="Attempts">
+            <h3 className="mb-1.5 font-semibold">Attempts</h3>
+            <Attempts lines={brief.more.attempts} zone={brief.zone} />
+          </section>
+        </Panel>
+      ) : null}
       {brief.plans.length > 0 ? (
-        <Panel className="p-5">
+        <Panel className="p-5 print:hidden">
           <h2 className="mb-2 font-serif text-lg font-semibold">Study plans</h2>
           {brief.plans.map((plan) => (
             <div key={plan.id} className="mb-3">
@@ -66,7 +148,7 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
         </Panel>
       ) : null}
       {brief.sent.length > 0 ? (
-        <Panel className="p-5">
+        <Panel className="p-5 print:hidden">
           <h2 className="mb-2 font-serif text-lg font-semibold">Messages</h2>
           {brief.sent.map((m) => (
             <details key={m.recipientId} className="border-line border-t py-2 first-of-type:border-0">

@@ -15,6 +15,7 @@ import type { GradebookView, GradeColumn, GradeRow } from '@/core/views/gradeboo
 import { classes } from '../parts/classes';
 import { oneDigit, percentText, shortDay } from '../parts/format';
 import { localDate } from '@/core/calendar/zone';
+import { StudentLink } from '../parts/StudentLink';
 import { GradeCell } from './GradeCell';
 import { bandAt, gradeMatches, statusAt, type GradeFilter, type SortKey } from '@/core/gradebook/filters';
 
@@ -405,14 +406,19 @@ export function Grid({
                       checked={isPicked}
                       onChange={() => onPick(row)}
                     />
-                    <a
-                      href={`/c/${view.course.code}/students/${row.enrolmentId}?from=gradebook`}
-                      tabIndex={-1}
-                      className="truncate hover:underline"
+                    <span
+                      className="truncate"
                       title={`${row.family}, ${row.given}${row.section ? ` · ${row.section}` : ''}`}
                     >
-                      {sort === 'given' ? `${row.given} ${row.family}` : `${row.family}, ${row.given}`}
-                    </a>
+                      <StudentLink
+                        code={view.course.code}
+                        id={row.enrolmentId}
+                        from="gradebook"
+                        list={() => rows.map((r) => r.enrolmentId)}
+                      >
+                        {sort === 'given' ? `${row.given} ${row.family}` : `${row.family}, ${row.given}`}
+                      </StudentLink>
+                    </span>
                   </div>
                   {hidesStanding ? null : (
                     <div

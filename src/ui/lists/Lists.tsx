@@ -107,7 +107,7 @@ function Works({
       label: 'Student',
       value: (r) => `${r.family} ${r.given}`,
       show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="gradebook">{`${r.family}, ${r.given}`}</StudentLink>
+        <StudentLink code={code} id={r.enrolmentId} from="lists">{`${r.family}, ${r.given}`}</StudentLink>
       ),
     },
     { key: 'section', label: 'Section', value: (r) => r.section },
@@ -185,7 +185,7 @@ function Roster({ view }: { readonly view: ListsView }) {
       label: 'Student',
       value: (r) => `${r.family} ${r.given}`,
       show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="gradebook">{`${r.family}, ${r.given}`}</StudentLink>
+        <StudentLink code={code} id={r.enrolmentId} from="lists">{`${r.family}, ${r.given}`}</StudentLink>
       ),
     },
     { key: 'id', label: 'Student id', value: (r) => r.studentId },

@@ -2,18 +2,22 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { withScope } from '../ribbon/useQuery';
+import { rememberList } from './studentList';
 
-/** A student's name; opens the brief, which knows the list one came from. */
+/** A student's name; opens the brief, which then knows the list one came from. */
 export function StudentLink({
   code,
   id,
   from,
+  list,
   children,
 }: {
   readonly code: string;
   readonly id: number;
-  /** The list to step through from there. */
+  /** The view to go back to from there. */
   readonly from: string;
+  /** The students to step through, where not all of their links stand on the page. */
+  readonly list?: () => readonly number[];
   readonly children: string;
 }) {
   const query = useSearchParams();
@@ -21,6 +25,8 @@ export function StudentLink({
     <Link
       href={withScope(`/c/${code}/students/${id}?from=${from}`, query)}
       prefetch={false}
+      data-student={id}
+      onClick={() => rememberList(code, from, list?.())}
       className="font-semibold hover:underline"
     >
       {children}

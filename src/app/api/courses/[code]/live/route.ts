@@ -19,7 +19,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
     if (streams >= MOST_STREAMS) return new Response(null, { status: 503 });
     streams++;
     const encoder = new TextEncoder();
-    const opened = Date.now();
+    const opened = performance.now();
     let timer: ReturnType<typeof setTimeout> | undefined;
     let ended = false;
     const end = (controller?: ReadableStreamDefaultController) => {
@@ -38,7 +38,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
         let last = '';
         const look = async () => {
           if (ended) return;
-          if (Date.now() - opened > LONGEST_MS) return end(controller);
+          if (performance.now() - opened > LONGEST_MS) return end(controller);
           try {
             const now = await version();
             if (ended) return;
