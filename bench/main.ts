@@ -1,9 +1,10 @@
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchViews } from './views';
 import { benchSessions } from './sessions';
 
-const all = { sessions: benchSessions, import: benchIntake, rounds: benchRounds };
+const all = { sessions: benchSessions, import: benchIntake, rounds: benchRounds, views: benchViews };
 const asked = process.argv.slice(2);
 
 /** Runs the benchmarks named on the command line, or all. Ends with 1 if a bound was missed. */

@@ -191,8 +191,11 @@ const WORKS: readonly Work[] = [
   log('open', 'Watch diary', null, ['passage']),
 ];
 
-/** All activities of the course: thirty works in five categories, and two ungraded resources an outcome. */
-export function activityRecords(term: Term): ActivityRecord[] {
+/**
+ * All activities of the course: thirty works in five categories, and two ungraded resources an outcome. More `copies`
+ * of the works are for measuring.
+ */
+export function activityRecords(term: Term, copies = 1): ActivityRecord[] {
   const at = (week: number, due: Due) =>
     instantOf(addDays(term.start, (week - 1) * 7 + due.day - 1), due.minute, term.zone);
   const works = WORKS.map((w): ActivityRecord => ({
@@ -239,5 +242,8 @@ export function activityRecords(term: Term): ActivityRecord[] {
       },
     ];
   });
-  return [...works, ...resources];
+  const parts = Array.from({ length: copies }, (_, i) =>
+    i === 0 ? works : works.map((w) => ({ ...w, id: `${w.id}-${i + 1}`, title: `${w.title}, part ${i + 1}` })),
+  );
+  return [...parts.flat(), ...resources];
 }

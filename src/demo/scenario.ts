@@ -29,6 +29,8 @@ export interface ScenarioOptions {
   readonly seed?: number;
   /** 73 makes the demo; more are for measuring. */
   readonly students?: number;
+  /** How often each work is there; 1 makes the demo. */
+  readonly copies?: number;
 }
 
 /** How much harder or easier than usual a work is, as a share of its points. */
@@ -40,10 +42,10 @@ const DIFFICULTY: Readonly<Record<string, number>> = {
 };
 
 /** The main course as records: the same seed and instant give the same, to the last event. */
-export function scenario({ now, seed = 110, students: count }: ScenarioOptions): Scenario {
+export function scenario({ now, seed = 110, students: count, copies }: ScenarioOptions): Scenario {
   const term = demoTerm(now);
   const students = demoStudents(term, count);
-  const activities = activityRecords(term);
+  const activities = activityRecords(term, copies);
   const gradebook: GradebookRecord[] = [];
   const attempts: AttemptRecord[] = [];
   const events: EventRecord[] = [];
@@ -58,6 +60,12 @@ export function scenario({ now, seed = 110, students: count }: ScenarioOptions):
   });
   events.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   return { term, outcomes: outcomeRecords(), activities, students, gradebook, attempts, events };
+}
+
+/** Now and then somebody gets up for a while; by the clock, so that the chance of everything else stays as it is. */
+function pauseAfter(at: Instant): number {
+  const second = Math.floor(at / SECOND_MS);
+  return second % 151 === 0 ? (8 + (Math.floor(second / 151) % 46)) * MINUTE_MS : 0;
 }
 
 /** One student's term: when they sit down, what they do, what they hand in and what they get for it. */
@@ -138,7 +146,7 @@ class StudentTerm {
     const topics = this.openAt(start);
     let topic = random.pick(topics);
     for (let i = 1; i < Math.max(4, length); i++) {
-      at += (8 + random.wait(70)) * SECOND_MS;
+      at += (8 + random.wait(70)) * SECOND_MS + pauseAfter(at);
       if (random.chance(0.25)) topic = random.pick(topics);
       const kind = this.kindFor(topic);
       const watched = kind === 'watch' && random.chance(0.5);

@@ -90,7 +90,7 @@ function improved({ students: all }: WeeklyFacts): Answer {
     s.standing != null && s.standingBefore != null ? s.standing - s.standingBefore : -Infinity;
   const best = all
     .filter((s) => rise(s) >= IMPROVED || s.turned === 'up')
-    .sort((a, b) => rise(b) - rise(a))
+    .sort((a, b) => Math.max(rise(b), 0) - Math.max(rise(a), 0) || (b.turnChange ?? 0) - (a.turnChange ?? 0))
     .slice(0, MOST_LISTED);
   return {
     id: 'improved',
@@ -101,7 +101,7 @@ function improved({ students: all }: WeeklyFacts): Answer {
         : `${best[0]!.name} improved most${best.length > 1 ? `, and ${some(best.length - 1, 'other', 'others')}` : ''}.`,
     rule: `Standing now at least ${IMPROVED} points over that of the day before the window, or work in the window at least ${TURN.points} points better against the class than before it.`,
     list: students(best, (s) =>
-      Number.isFinite(rise(s))
+      rise(s) >= IMPROVED
         ? `standing ${Math.round(s.standingBefore!)} → ${Math.round(s.standing!)} %`
         : `+${round(s.turnChange!)} against the class`,
     ),

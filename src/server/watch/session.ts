@@ -33,6 +33,7 @@ export interface AskedSession extends AskedScope {
 }
 
 const USUAL_BACK = 60;
+const JUST_AFTER_MS = 30 * MINUTE_MS;
 const MOST_BACK = 24 * 60;
 /** Meetings offered: those of the days just gone. */
 const MEETINGS_OFFERED = 8;
@@ -44,7 +45,11 @@ export async function sessionView(viewer: Viewer, code: string, asked: AskedSess
   const course = await loadCourseModel(db, row.id);
   const scope = await scopeOf(viewer, row, asked);
   const meetings = recentMeetings(course, scope.now);
-  const meeting = meetings.find((m) => m.from === asked.meeting);
+  // In class, or just after it, the check is about that class unless something else is asked for.
+  const current = meetings[0] && scope.now - meetings[0].until < JUST_AFTER_MS ? meetings[0] : undefined;
+  const meeting =
+    meetings.find((m) => m.from === asked.meeting) ??
+    (asked.meeting == null && asked.back == null ? current : undefined);
   const back = meeting ? null : Math.min(MOST_BACK, Math.max(5, asked.back ?? USUAL_BACK));
   const from = meeting ? meeting.from : scope.now - back! * MINUTE_MS;
   const until = meeting ? Math.min(meeting.until, scope.now) : scope.now;

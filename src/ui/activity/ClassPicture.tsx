@@ -226,9 +226,11 @@ function Limits({ figures }: { readonly figures: ClassFigures }) {
   return (
     <>
       <h2 className="font-serif text-lg font-semibold">
-        {middle > 0
-          ? `The session limit moves the total by ${per(ten!.minutes)} to +${per(sixty!.minutes)} %`
-          : 'No total to move'}
+        {middle > 0 && per(ten!.minutes) === 0 && per(sixty!.minutes) === 0
+          ? 'The session limit hardly moves the total'
+          : middle > 0
+            ? `The session limit moves the total by ${per(ten!.minutes)} to +${per(sixty!.minutes)} %`
+            : 'No total to move'}
       </h2>
       <p className="text-muted mt-1">
         This course counts with {figures.sessionLimit} minutes. A longer silence ends a sitting; how long is a

@@ -123,14 +123,14 @@ export function Effort({ view, rows }: { readonly view: ActivityView; readonly r
               />{' '}
               %
             </label>
-            <Button look="quiet" className="py-0" onClick={() => setOwn({})}>
+            <Button look="quiet" small onClick={() => setOwn({})}>
               Median and lowest third
             </Button>
             {area ? (
               <span className="ml-auto flex items-center gap-2" role="status">
                 {counted(swept.length, 'student')} in the area
                 <Button
-                  className="py-0"
+                  small
                   disabled={swept.length === 0}
                   onClick={() => {
                     pick(
@@ -157,7 +157,7 @@ export function Effort({ view, rows }: { readonly view: ActivityView; readonly r
                   </span>
                   {who.length > 0 ? (
                     <Button
-                      className="py-0"
+                      small
                       aria-label={`Pick the ${who.length} with ${corner}`}
                       onClick={() =>
                         pick(

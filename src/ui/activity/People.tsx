@@ -148,7 +148,7 @@ export function People({ view }: { readonly view: ActivityView }) {
         />
         {show !== 'all' && rows.length > 0 ? (
           <Button
-            className="py-0"
+            small
             onClick={() =>
               pick(
                 rows.map((r) => r.enrolmentId),
@@ -171,7 +171,7 @@ export function People({ view }: { readonly view: ActivityView }) {
             ]}
             onChange={(v) => note({ by: v === 'window' ? null : v })}
           />
-          <Button look="quiet" className="py-0" onClick={() => setColumnsOpen(true)}>
+          <Button look="quiet" small onClick={() => setColumnsOpen(true)}>
             Columns …
           </Button>
           <ExportLinks
@@ -250,7 +250,7 @@ function ColumnsSheet({
             </label>
             <Button
               look="quiet"
-              className="py-0"
+              small
               disabled={i === 0}
               aria-label={`Move ${COLUMN_WORDS[c].label} up`}
               onClick={() => move(i, -1)}
@@ -259,7 +259,7 @@ function ColumnsSheet({
             </Button>
             <Button
               look="quiet"
-              className="py-0"
+              small
               disabled={i === order.length - 1}
               aria-label={`Move ${COLUMN_WORDS[c].label} down`}
               onClick={() => move(i, 1)}

@@ -80,7 +80,7 @@ export function Resources({
           'nobody'
         ) : (
           <Button
-            className="py-0"
+            small
             aria-label={`Pick the ${r.never.length} who never opened ${r.title}`}
             onClick={() => pick(r.never, `never opened ${r.title}`)}
           >

@@ -59,7 +59,7 @@ export function ColumnSheet({
                   {FILTER_WORDS[filter]}: {counted(who.length, 'student')}
                 </span>
                 <Button
-                  className="py-0"
+                  small
                   onClick={() =>
                     onPick(
                       who.map((r) => r.enrolmentId),
@@ -75,7 +75,7 @@ export function ColumnSheet({
           <li className="flex items-center justify-between gap-3">
             <span>Everyone in view: {counted(view.rows.length, 'student')}</span>
             <Button
-              className="py-0"
+              small
               onClick={() =>
                 onPick(
                   view.rows.map((r) => r.enrolmentId),

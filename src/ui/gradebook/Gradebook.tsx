@@ -237,7 +237,7 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
         />
         {filter && seenCount ? (
           <Button
-            className="py-0"
+            small
             onClick={() =>
               pick(
                 rows.map((r) => r.enrolmentId),

@@ -153,7 +153,7 @@ function Works({
     <>
       {students.length > 0 ? (
         <div className="no-print mb-2">
-          <Button className="py-0" onClick={() => pick(students, pickReason(status, null))}>
+          <Button small onClick={() => pick(students, pickReason(status, null))}>
             Pick all {counted(students.length, 'student')}
           </Button>
         </div>

@@ -12,9 +12,10 @@ const looks: Record<Look, string> = {
 };
 
 /** Classes of a button, for a link that looks like one. */
-export const buttonClasses = (look: Look = 'plain', className?: string): string =>
+export const buttonClasses = (look: Look = 'plain', className?: string, small = false): string =>
   classes(
-    'inline-flex min-h-8 items-center justify-center gap-2 rounded-md border px-3 py-1 text-sm leading-5 whitespace-nowrap transition-colors',
+    'inline-flex items-center justify-center rounded-md border leading-5 whitespace-nowrap transition-colors',
+    small ? 'min-h-6.5 gap-1.5 px-2 text-[13px]' : 'min-h-8 gap-2 px-3 py-1 text-sm',
     'disabled:cursor-not-allowed disabled:opacity-55',
     looks[look],
     className,
@@ -22,14 +23,24 @@ export const buttonClasses = (look: Look = 'plain', className?: string): string 
 
 interface Props extends ComponentProps<'button'> {
   readonly look?: Look;
+  /** For a line of text or a table. */
+  readonly small?: boolean;
   /** The key that does the same, shown on the button. */
   readonly hotkey?: string;
   readonly children?: ReactNode;
 }
 
-export function Button({ look = 'plain', hotkey, className, children, type = 'button', ...rest }: Props) {
+export function Button({
+  look = 'plain',
+  small,
+  hotkey,
+  className,
+  children,
+  type = 'button',
+  ...rest
+}: Props) {
   return (
-    <button type={type} className={buttonClasses(look, className)} {...rest}>
+    <button type={type} className={buttonClasses(look, className, small)} {...rest}>
       {children}
       {hotkey ? <Key>{hotkey}</Key> : null}
     </button>

@@ -12,6 +12,8 @@ export interface DataColumn<R> {
   /** The definition of the figure, behind an “i”. */
   readonly means?: string;
   readonly right?: boolean;
+  /** Sentences break into lines; names and figures stay on one. */
+  readonly wraps?: boolean;
   readonly value: (row: R) => Sortable;
   readonly show?: (row: R) => ReactNode;
 }
@@ -84,7 +86,7 @@ export function DataTable<R>({
                 key={c.key}
                 aria-sort={sort.by === c.key ? (sort.down ? 'descending' : 'ascending') : undefined}
                 className={classes(
-                  'border-line border-b px-2.5 py-1.5 align-bottom text-[13px] leading-tight whitespace-nowrap',
+                  'border-line border-b px-2.5 py-1.5 align-bottom text-[13px] leading-tight',
                   c.right ? 'text-right' : 'text-left',
                 )}
               >
@@ -122,7 +124,8 @@ export function DataTable<R>({
                     key={c.key}
                     className={classes(
                       'border-line/70 border-b px-2.5 py-1',
-                      c.right && 'text-right whitespace-nowrap',
+                      c.right && 'text-right',
+                      !c.wraps && 'whitespace-nowrap',
                     )}
                   >
                     {c.show ? c.show(row) : (c.value(row) ?? <span className="text-muted">none</span>)}

@@ -15,7 +15,7 @@ export function Menu({ label, items }: { readonly label: string; readonly items:
   const look = 'data-highlighted:bg-amber-wash cursor-pointer rounded px-2.5 py-1.5 outline-none';
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={buttonClasses('quiet', 'py-0')}>
+      <DropdownMenu.Trigger className={buttonClasses('quiet', undefined, true)}>
         {label} <ChevronDown className="size-3.5" aria-hidden />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

@@ -92,7 +92,7 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
             }}
           />
         </label>
-        <Button look="quiet" className="ml-auto py-0" onClick={() => window.print()}>
+        <Button look="quiet" small className="ml-auto" onClick={() => window.print()}>
           Print
         </Button>
       </div>
@@ -126,7 +126,8 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
               </h2>
               <span className="text-muted text-[13px]">{CHECK_WORDS[state]}</span>
               <Button
-                className="ml-auto py-0"
+                small
+                className="ml-auto"
                 aria-label={`Pick the ${own.length}: ${state}`}
                 onClick={() =>
                   pick(
@@ -139,7 +140,13 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
               </Button>
             </div>
             <Panel>
-              <ul className="divide-line divide-y">
+              <ul
+                className={
+                  state === 'nothing opened'
+                    ? 'grid gap-x-4 sm:grid-cols-2 xl:grid-cols-3'
+                    : 'divide-line divide-y'
+                }
+              >
                 {own.map((row) => (
                   <li key={row.enrolmentId} className="flex gap-3 px-3 py-1.5">
                     <input
@@ -149,17 +156,24 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
                       checked={picked.has(row.enrolmentId)}
                       onChange={() => toggle(row.enrolmentId, `${state} from ${period}`)}
                     />
-                    <span className="w-52 shrink-0">
+                    <span className={state === 'nothing opened' ? 'min-w-0 flex-1' : 'w-52 shrink-0'}>
                       <StudentLink code={code} id={row.enrolmentId} from="session">
                         {row.name}
                       </StudentLink>
-                      <span className="text-muted block text-xs">{row.section ?? 'no section'}</span>
+                      <span className="text-muted block text-xs">
+                        {row.section ?? 'no section'}
+                        {state === 'nothing opened'
+                          ? `, ${row.loggedIn ? 'logged in, opened nothing' : 'not logged in'}`
+                          : ''}
+                      </span>
                     </span>
-                    <span className="min-w-0 flex-1">
-                      <Pieces row={row} />
-                    </span>
-                    <span className="text-muted w-36 shrink-0 text-right text-[13px]">
-                      {row.last == null ? 'not here' : `last ${dayAndTime(row.last, zone).split(', ')[1]}`}
+                    {state === 'nothing opened' ? null : (
+                      <span className="min-w-0 flex-1">
+                        <Pieces row={row} />
+                      </span>
+                    )}
+                    <span className="text-muted w-32 shrink-0 text-right text-[13px]">
+                      {row.last == null ? '' : `last ${dayAndTime(row.last, zone).split(', ')[1]}`}
                       <button
                         type="button"
                         className="no-print hover:text-ink block w-full text-right underline"
@@ -186,8 +200,6 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
 }
 
 function Pieces({ row }: { readonly row: CheckRow }) {
-  if (row.pieces.length === 0)
-    return <span className="text-muted">{row.loggedIn ? 'logged in, opened nothing' : 'not logged in'}</span>;
   return (
     <>
       <span className="text-muted text-[13px]">

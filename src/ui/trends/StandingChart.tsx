@@ -74,7 +74,7 @@ export function StandingChart({ view }: { readonly view: TrendsView }) {
               stroke="var(--muted)"
               fontSize={12}
               tickLine={false}
-              width={36}
+              width={48}
               unit=" %"
             />
             <Tooltip

@@ -74,7 +74,7 @@ export function Trends({ view }: { readonly view: TrendsView }) {
       show: (r) =>
         r.relativePerWeek == null ? '' : `${r.relativePerWeek > 0 ? '+' : ''}${oneDigit(r.relativePerWeek)}`,
     },
-    { key: 'sentence', label: 'Against the class', value: (r) => r.sentence },
+    { key: 'sentence', label: 'Against the class', wraps: true, value: (r) => r.sentence },
     {
       key: 'turn',
       label: `In ${window}`,
@@ -99,7 +99,7 @@ export function Trends({ view }: { readonly view: TrendsView }) {
       show: (r) => (
         <Button
           look="quiet"
-          className="py-0"
+          small
           aria-label={`Show ${r.given} ${r.family} in the chart`}
           aria-pressed={view.student?.id === r.enrolmentId}
           onClick={() =>
@@ -142,7 +142,7 @@ export function Trends({ view }: { readonly view: TrendsView }) {
         />
         {shown !== 'all' && rows.length > 0 ? (
           <Button
-            className="py-0"
+            small
             onClick={() =>
               pick(
                 rows.map((r) => r.enrolmentId),

@@ -65,7 +65,7 @@ function AnswerPanel({ answer, view }: { readonly answer: Answer; readonly view:
           <span className="no-print shrink-0">
             {answer.reason && ids.length > 0 ? (
               <Button
-                className="py-0"
+                small
                 aria-label={`Pick the ${ids.length}: ${answer.question}`}
                 onClick={() => pick(ids, `${answer.reason} ${spanText(view.scope.window)}`)}
               >
@@ -75,7 +75,7 @@ function AnswerPanel({ answer, view }: { readonly answer: Answer; readonly view:
             {answer.id === 'class' && answer.list.length > 0 ? (
               <Link
                 href={withScope(`/c/${code}/trends?tab=works`, query)}
-                className={buttonClasses('plain', 'py-0')}
+                className={buttonClasses('plain', undefined, true)}
               >
                 All works
               </Link>

@@ -168,7 +168,7 @@ export function Work({ view }: { readonly view: WorkView }) {
                 {range ? (
                   <>
                     <span role="status">{counted(rows.length, 'student')}</span>
-                    <Button className="py-0" look="quiet" onClick={() => setRange(null)}>
+                    <Button small look="quiet" onClick={() => setRange(null)}>
                       All scores
                     </Button>
                   </>
@@ -199,7 +199,7 @@ export function Work({ view }: { readonly view: WorkView }) {
         />
         {rows.length > 0 && (shown !== 'all' || range) ? (
           <Button
-            className="py-0"
+            small
             onClick={() =>
               pick(
                 rows.map((r) => r.enrolmentId),

@@ -1,0 +1,124 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { dayGrid } from '../calendar/dayGrid';
+import { MINUTE_MS } from '../units';
+import { activityDays } from './activityDays';
+import { attemptMinutes, type WorkEvent } from './attemptMinutes';
+import { cornerOf, CORNERS } from './corners';
+import { dayTotals } from './dayTotals';
+import { ROLE, type EventColumns } from './events';
+import { sessionize } from './sessions';
+
+const START = Date.parse('2026-10-24T18:00:00Z');
+const ZONE = 'Europe/Lisbon';
+
+interface Row {
+  readonly student: number;
+  readonly minute: number;
+  readonly activity: number;
+  readonly role: number;
+}
+
+function columns(list: readonly Row[]): EventColumns & { activity: Int32Array } {
+  const count = list.length;
+  const c = {
+    count,
+    studentCount: 3,
+    student: Int32Array.from(list, (r) => r.student),
+    at: Float64Array.from(list, (r) => START + r.minute * MINUTE_MS),
+    kind: new Uint8Array(count),
+    login: new Uint8Array(count),
+    duration: null,
+    role: Uint8Array.from(list, (r) => r.role),
+    activity: Int32Array.from(list, (r) => r.activity),
+  };
+  return c;
+}
+
+const anyRow: fc.Arbitrary<Row> = fc.record({
+  student: fc.integer({ min: 0, max: 2 }),
+  // Over the night in which the clocks go back, so that days of 25 hours are cut too.
+  minute: fc.integer({ min: 0, max: 3 * 24 * 60 }),
+  activity: fc.integer({ min: 0, max: 4 }),
+  role: fc.constantFrom(ROLE.view, ROLE.contribution),
+});
+const grid = dayGrid(START, START + 5 * 24 * 60 * MINUTE_MS, ZONE);
+
+describe('days of each activity', () => {
+  it('add up to the days, in any order of the input', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyRow, { maxLength: 60 }),
+        fc.array(fc.nat(), { maxLength: 60 }),
+        (list, keys) => {
+          const meeting = [{ from: START + 60 * MINUTE_MS, until: START + 180 * MINUTE_MS }];
+          const of = (rows: readonly Row[]) => {
+            const c = columns(rows);
+            const cut = sessionize(c, { gapMinutes: 30, last: 'own' });
+            return {
+              works: activityDays(c, c.activity, cut, grid, () => meeting),
+              days: dayTotals(c, cut, grid, () => meeting),
+            };
+          };
+          const { works, days } = of(list);
+          const sum = (rows: readonly { student: number; date: string }[], pick: string) => {
+            const totals: Record<string, number> = {};
+            for (const r of rows) {
+              const key = `${r.student} ${r.date}`;
+              totals[key] = (totals[key] ?? 0) + (r as unknown as Record<string, number>)[pick]!;
+            }
+            return Object.fromEntries(
+              Object.entries(totals)
+                .sort()
+                .map(([k, v]) => [k, Math.round(v * 1000)]),
+            );
+          };
+          for (const pick of ['seconds', 'inClassSeconds', 'views', 'contributions'])
+            expect(sum(works, pick)).toEqual(sum(days, pick));
+          const shuffled = list.map((r, i) => ({ r, k: keys[i] ?? i })).sort((a, b) => a.k - b.k);
+          const again = of(shuffled.map((s) => s.r)).works;
+          expect(sum(again, 'seconds')).toEqual(sum(works, 'seconds'));
+        },
+      ),
+    );
+  });
+});
+
+describe('minutes of attempts', () => {
+  const event = (minute: number, onWork: boolean, known: Partial<WorkEvent> = {}): WorkEvent => ({
+    at: minute * MINUTE_MS,
+    onWork,
+    login: false,
+    duration: null,
+    ...known,
+  });
+  it('go to the attempt that follows, up to the next event of the sitting', () => {
+    const events = [
+      event(0, true),
+      event(10, false),
+      event(12, true),
+      event(20, true),
+      event(60, true),
+      event(61, false),
+    ];
+    // 0-10 and 12-20 before the first; 20-60 is a gap over the limit; 60-61 before the second.
+    expect(attemptMinutes(events, [20 * MINUTE_MS, 61 * MINUTE_MS], 30)).toEqual([18, 1]);
+  });
+  it('end at a login and count a stated duration if it is shorter', () => {
+    expect(attemptMinutes([event(0, true), event(5, false, { login: true })], [9 * MINUTE_MS], 30)).toEqual([
+      0,
+    ]);
+    expect(attemptMinutes([event(0, true, { duration: 60 }), event(5, false)], [9 * MINUTE_MS], 30)).toEqual([
+      1,
+    ]);
+    expect(attemptMinutes([], [], 30)).toEqual([]);
+  });
+});
+
+describe('corners of effort and progress', () => {
+  it('every point stands in exactly one, a point on a line on the upper side', () => {
+    const cuts = { minutes: 100, progress: 60 };
+    const point = (minutes: number, progress: number) => cornerOf({ id: 1, minutes, progress }, cuts);
+    expect([point(100, 59), point(99, 59), point(99, 60), point(100, 60)]).toEqual([...CORNERS]);
+  });
+});
