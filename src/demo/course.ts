@@ -243,7 +243,9 @@ export function activityRecords(term: Term, copies = 1): ActivityRecord[] {
     ];
   });
   const parts = Array.from({ length: copies }, (_, i) =>
-    i === 0 ? works : works.map((w) => ({ ...w, id: `${w.id}-${i + 1}`, title: `${w.title}, part ${i + 1}` })),
+    i === 0
+      ? works
+      : works.map((w) => ({ ...w, id: `${w.id}-${i + 1}`, title: `${w.title}, part ${i + 1}` })),
   );
   return [...parts.flat(), ...resources];
 }

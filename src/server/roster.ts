@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
+import { compareRows } from '@/core/lists/order';
 import { database } from './database';
 import { enrolments, persons, sections } from '@/data/schema';
 import type { RosterEntry } from '@/core/views/rosterEntry';
@@ -16,8 +17,8 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .leftJoin(sections, eq(sections.id, enrolments.sectionId))
     .where(and(eq(enrolments.courseId, courseId), only ? inArray(enrolments.id, [...only]) : undefined))
-    .orderBy(asc(persons.family), asc(persons.given));
-  return rows.map(({ enrolment, person, section }) => ({
+    .orderBy(asc(enrolments.id));
+  const people = rows.map(({ enrolment, person, section }) => ({
     enrolmentId: enrolment.id,
     personId: person.id,
     given: person.given,
@@ -29,4 +30,6 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
     status: enrolment.status,
     joined: enrolment.joinedOn,
   }));
+  // Databases differ in how they order letters with accents; people do not.
+  return people.sort(compareRows((p) => `${p.family}\u0000${p.given}`, false));
 }

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
-import { courses, dayTotals, events, imports, sessions } from '@/data/schema';
+import { activityDays, courses, dayTotals, events, imports, sessions } from '@/data/schema';
 import { importFiles } from './intake';
 
 const small = withSmallCourse();
@@ -24,6 +24,7 @@ async function derived() {
   return {
     sessions: sorted(await orm.select().from(sessions)),
     days: sorted(await orm.select().from(dayTotals)),
+    works: sorted(await orm.select().from(activityDays)),
     until: (await orm.select().from(courses).where(eq(courses.id, small.course.courseId)))[0]!.dataUntil,
   };
 }
@@ -32,6 +33,7 @@ async function forgetEvents(): Promise<void> {
   await small.test.db.orm.delete(events);
   await small.test.db.orm.delete(sessions);
   await small.test.db.orm.delete(dayTotals);
+  await small.test.db.orm.delete(activityDays);
 }
 
 describe('events in pieces', () => {
