@@ -29,7 +29,7 @@ async function signedIn(email: string, colorScheme: 'light' | 'dark'): Promise<P
 }
 
 async function shoot(page: Page, name: string, path?: string): Promise<void> {
-  if (path) await page.goto(path, { waitUntil: 'networkidle' });
+  if (path) await page.goto(path, { waitUntil: 'load' });
   await page.waitForTimeout(500);
   await page.screenshot({ path: join(OUT, `${name}.png`) });
   console.log(`${name}.png`);
@@ -38,7 +38,7 @@ async function shoot(page: Page, name: string, path?: string): Promise<void> {
 async function pictures(): Promise<void> {
   const page = await signedIn(INSTRUCTOR, 'light');
   await shoot(page, 'rounds', '/c/NAV-110/rounds?show=all');
-  await page.goto('/c/NAV-110/rounds?show=behind', { waitUntil: 'networkidle' });
+  await page.goto('/c/NAV-110/rounds?show=behind', { waitUntil: 'load' });
   await page.getByLabel(/^Pick all/).check();
   await page.getByRole('button', { name: 'Message with plan' }).click();
   await page.getByRole('list', { name: 'Recipients' }).getByText('Tomasz Okonedo-Lind').click();
@@ -49,9 +49,9 @@ async function pictures(): Promise<void> {
   await shoot(page, 'message');
   await page.getByRole('link', { name: 'Tomasz Okonedo-Lind', exact: true }).click();
   await page.waitForURL(/students/);
-  await page.waitForLoadState('networkidle');
+  await page.waitForLoadState('load');
   await shoot(page, 'brief');
-  await page.goto('/c/NAV-110/import', { waitUntil: 'networkidle' });
+  await page.goto('/c/NAV-110/import', { waitUntil: 'load' });
   const lines = [
     'event_id;student_id;at;kind;activity_id;duration_s',
     'X1;S1001;2026-11-20T10:00:00Z;view;chart-1;12,5',
@@ -71,7 +71,7 @@ async function pictures(): Promise<void> {
   await page.context().browser()?.close();
 
   const student = await signedIn(STUDENT, 'light');
-  await student.goto('/home', { waitUntil: 'networkidle' });
+  await student.goto('/home', { waitUntil: 'load' });
   await student.getByRole('button', { name: /What is still open/ }).click();
   await student.getByRole('checkbox').first().check();
   await student.getByText('Ticked off').waitFor();

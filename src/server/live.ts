@@ -15,8 +15,8 @@ export async function courseVersion(courseId: number): Promise<string> {
   const [row] = await orm
     .select({
       until: courses.dataUntil,
-      imports: sql<string>`(select coalesce(max(id), 0) from imports where course_id = ${courses.id})`,
-      grades: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from score_changes where course_id = ${courses.id})`,
+      imports: sql<string>`(select coalesce(max(id), 0) from imports where course_id = ${courseId})`,
+      grades: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from score_changes where course_id = ${courseId})`,
     })
     .from(courses)
     .where(eq(courses.id, courseId));

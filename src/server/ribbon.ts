@@ -17,12 +17,17 @@ export async function termRibbon(course: CourseRow): Promise<RibbonWeek[]> {
     .orderBy(asc(activities.dueAt));
   const medianOf = new Map(medians.map((m) => [m.week, m.medianSeconds / 60]));
   const breaks = new Set(breakWeeks(term));
+  const placed = dueWorks.map((w) => ({
+    title: w.title,
+    at: w.due!.getTime(),
+    week: weekOf(term, w.due!.getTime()),
+  }));
   return Array.from({ length: term.weeks }, (_, i) => {
     const week = i + 1;
     const { from, until } = weekSpan(term, week);
-    const due = dueWorks
-      .filter((w) => weekOf(term, w.due!.getTime()) === week)
-      .map((w) => ({ title: w.title, place: (w.due!.getTime() - from) / (until - from) }));
+    const due = placed
+      .filter((w) => w.week === week)
+      .map((w) => ({ title: w.title, place: (w.at - from) / (until - from) }));
     return { week, medianMinutes: medianOf.get(week) ?? null, isBreak: breaks.has(week), due, from, until };
   });
 }

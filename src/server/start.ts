@@ -1,5 +1,6 @@
 import { config } from './config';
 import { database } from './database';
+import { deriveMissing } from './derive/catchUp';
 import { dispatchMail, recoverMail } from './mail/dispatch';
 
 /**
@@ -9,7 +10,7 @@ import { dispatchMail, recoverMail } from './mail/dispatch';
 export async function start(): Promise<void> {
   try {
     config();
-    await database();
+    await deriveMissing(await database());
     await recoverMail();
     void dispatchMail();
   } catch (error) {

@@ -5,7 +5,7 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { INSTRUCTOR, PASSWORD } from './support';
+import { INSTRUCTOR, open, PASSWORD } from './support';
 
 const PORT = 3227;
 const folder = mkdtempSync(join(tmpdir(), 'lantern-crash-'));
@@ -61,7 +61,7 @@ test('the server killed while it sends: after the next start everybody has the m
     data: { email: INSTRUCTOR, password: PASSWORD },
   });
   expect(signIn.status()).toBe(200);
-  await page.goto('/c/NAV-110/rounds?show=everyone', { waitUntil: 'networkidle' });
+  await open(page, '/c/NAV-110/rounds?show=everyone');
   await page.getByLabel('Pick all 72').check();
   await page
     .getByRole('region', { name: 'Selection' })

@@ -11,10 +11,15 @@ export const STRANGER = 'teodor.marsh@saltmarsh.example';
 export const STUDENT = 'tomasz.okonedo-lind@students.saltmarsh.example';
 export const OTHER_STUDENT = 'priya.halloran@students.saltmarsh.example';
 
-/** Opens a page and waits until nothing more is loading: what is done after reaches a page that is awake. */
+/** Opens a page and waits until it is awake: what is done after reaches it. */
 export async function open(page: Page, path: string): Promise<void> {
-  await page.goto(path, { waitUntil: 'networkidle' });
+  await page.goto(path);
+  await awake(page);
 }
+
+/** Waits until the page that is loaded answers. A stream that stays open says nothing about that. */
+export const awake = (page: Page): Promise<unknown> =>
+  page.waitForFunction(() => document.documentElement.dataset.awake === 'yes');
 
 export async function signIn(page: Page, email: string): Promise<void> {
   await open(page, '/sign-in');

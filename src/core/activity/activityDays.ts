@@ -67,3 +67,42 @@ export function activityDays(
   });
   return totals;
 }
+
+/** The days of one student and activity taken together. */
+export interface ActivityTotal {
+  readonly student: number;
+  readonly activity: number;
+  readonly firstDay: LocalDate;
+  readonly lastDay: LocalDate;
+  /** First day with a contribution; null if there was none. */
+  readonly firstContribution: LocalDate | null;
+  readonly seconds: Seconds;
+}
+
+/** Sums days by student and activity; days in any order. */
+export function activityTotals(days: readonly ActivityDay[]): ActivityTotal[] {
+  type Running = { -readonly [K in keyof ActivityTotal]: ActivityTotal[K] };
+  const totals = new Map<string, Running>();
+  for (const day of days) {
+    const key = `${day.student} ${day.activity}`;
+    const contributed = day.contributions > 0 ? day.date : null;
+    const t = totals.get(key);
+    if (!t) {
+      totals.set(key, {
+        student: day.student,
+        activity: day.activity,
+        firstDay: day.date,
+        lastDay: day.date,
+        firstContribution: contributed,
+        seconds: day.seconds,
+      });
+      continue;
+    }
+    t.seconds += day.seconds;
+    if (day.date < t.firstDay) t.firstDay = day.date;
+    if (day.date > t.lastDay) t.lastDay = day.date;
+    if (contributed && (t.firstContribution == null || contributed < t.firstContribution))
+      t.firstContribution = contributed;
+  }
+  return [...totals.values()];
+}

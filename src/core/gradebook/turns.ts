@@ -1,5 +1,5 @@
-import { inSpan, type DaySpan } from '../calendar/window';
-import { localDate } from '../calendar/zone';
+import type { DaySpan } from '../calendar/window';
+import { addDays, startOfDay } from '../calendar/zone';
 import { median } from '../statistics/quantile';
 import type { Percent } from '../units';
 import type { GradedWork } from './trend';
@@ -27,11 +27,12 @@ export function turnIn(
 ): Turn | null {
   const inside: number[] = [];
   const before: number[] = [];
+  const from = startOfDay(window.from, zone);
+  const until = startOfDay(addDays(window.to, 1), zone);
   for (const work of works) {
     const relative = work.percent - (medians.get(work.activity) ?? work.percent);
-    const day = localDate(work.at, zone);
-    if (inSpan(window, day)) inside.push(relative);
-    else if (day < window.from) before.push(relative);
+    if (work.at < from) before.push(relative);
+    else if (work.at < until) inside.push(relative);
   }
   if (inside.length < TURN.leastIn || before.length < TURN.leastBefore) return null;
   return {

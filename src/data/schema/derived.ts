@@ -58,6 +58,26 @@ export const activityDays = pgTable(
   ],
 );
 
+/** The same over the whole term: who opened what, since when, and for how long. */
+export const activityTotals = pgTable(
+  'activity_totals',
+  {
+    enrolmentId: ofEnrolment(),
+    activityId: integer('activity_id')
+      .notNull()
+      .references(() => activities.id, { onDelete: 'cascade' }),
+    firstDay: date('first_day').notNull(),
+    lastDay: date('last_day').notNull(),
+    /** First day on which something was done in it, rather than looked at. */
+    firstContribution: date('first_contribution'),
+    seconds: doublePrecision('seconds').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.enrolmentId, t.activityId] }),
+    index('activity_totals_activity').on(t.activityId),
+  ],
+);
+
 /** One student's term week, for the strips. */
 export const studentWeeks = pgTable(
   'student_weeks',

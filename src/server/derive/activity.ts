@@ -1,5 +1,5 @@
 import { eq, inArray, sql, sum } from 'drizzle-orm';
-import { activityDays as cutByActivity } from '@/core/activity/activityDays';
+import { activityDays as cutByActivity, activityTotals as sumByActivity } from '@/core/activity/activityDays';
 import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
 import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
 import { sessionize } from '@/core/activity/sessions';
@@ -7,7 +7,15 @@ import { dayGrid } from '@/core/calendar/dayGrid';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import { DAY_MS, type Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
-import { activityDays, courses, dayTotals, enrolments, events, sessions } from '@/data/schema';
+import {
+  activityDays,
+  activityTotals,
+  courses,
+  dayTotals,
+  enrolments,
+  events,
+  sessions,
+} from '@/data/schema';
 import type { CourseModel } from './courseModel';
 
 /** An event as the derivation needs it. */
@@ -85,6 +93,7 @@ export async function deriveActivity(
     await orm.delete(sessions).where(inArray(sessions.enrolmentId, changed));
     await orm.delete(dayTotals).where(inArray(dayTotals.enrolmentId, changed));
     await orm.delete(activityDays).where(inArray(activityDays.enrolmentId, changed));
+    await orm.delete(activityTotals).where(inArray(activityTotals.enrolmentId, changed));
     let csv = '';
     const { student, start, end, seconds, events: counts, count } = cut.sessions;
     for (let i = 0; i < count; i++) {
@@ -142,6 +151,23 @@ export async function deriveActivity(
     await access.copy(
       'activity_days',
       ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
+      csv,
+    );
+    csv = '';
+    for (const t of sumByActivity(works)) {
+      if (!rewritten.has(t.student)) continue;
+      csv += copyLine([
+        ids[t.student]!,
+        course.activities[t.activity]!.id,
+        t.firstDay,
+        t.lastDay,
+        t.firstContribution,
+        t.seconds,
+      ]);
+    }
+    await access.copy(
+      'activity_totals',
+      ['enrolment_id', 'activity_id', 'first_day', 'last_day', 'first_contribution', 'seconds'],
       csv,
     );
   }

@@ -3,10 +3,18 @@ import type { ClassRecord, DayRecord } from '@/core/risk/classRecord';
 import type { Access } from '@/data/database';
 import { dayTotals, enrolments, events } from '@/data/schema';
 import type { CourseModel } from './courseModel';
-import { loadScores } from './scores';
+import { loadScores, type FullScore } from './scores';
 
-/** Everything on record of the active students of a course: the input of the measures. */
-export async function loadClassRecord(access: Access, course: CourseModel): Promise<ClassRecord> {
+/**
+ * Everything on record of the active students of a course: the input of the measures.
+ *
+ * @param known their scores, if the caller has them at hand
+ */
+export async function loadClassRecord(
+  access: Access,
+  course: CourseModel,
+  known?: ReadonlyMap<number, ReadonlyMap<string, FullScore>>,
+): Promise<ClassRecord> {
   const { orm } = access;
   const active = and(eq(enrolments.courseId, course.row.id), eq(enrolments.status, 'active'));
   const roster = await orm
@@ -25,7 +33,7 @@ export async function loadClassRecord(access: Access, course: CourseModel): Prom
     .innerJoin(enrolments, eq(enrolments.id, dayTotals.enrolmentId))
     .where(active)
     .orderBy(asc(dayTotals.enrolmentId), asc(dayTotals.day));
-  const scoresOf = await loadScores(access, course.row.id);
+  const scoresOf = known ?? (await loadScores(access, course.row.id));
   const days = new Map<number, DayRecord[]>(roster.map((r) => [r.id, []]));
   for (const { enrolmentId, ...day } of dayRows) days.get(enrolmentId)?.push(day);
   return {

@@ -14,8 +14,9 @@ import { enrolments, scores } from '@/data/schema';
 import { now } from '../clock';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadCourseModel, type ActivityRow, type CourseModel, type CourseRow } from '../derive/courseModel';
-import { loadScores, type FullScore } from '../derive/scores';
+import type { ActivityRow, CourseModel, CourseRow } from '../derive/courseModel';
+import type { FullScore } from '../derive/scores';
+import { snapshotOf } from '../derive/snapshot';
 import { termRibbon } from '../ribbon';
 import { peopleOf, scopeOf, type AskedScope } from '../scope';
 import { tray } from '../tray';
@@ -98,11 +99,11 @@ export function bookFor(course: CourseModel, joined: Instant | null) {
 /** The gradebook of a course in the scope asked for. */
 export async function gradebookView(viewer: Viewer, code: string, asked: AskedScope): Promise<GradebookView> {
   const row = await requireTaught(viewer, code);
-  const db = await database();
-  const course = await loadCourseModel(db, row.id);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
   const scope = await scopeOf(viewer, row, asked);
   const people = await peopleOf(viewer, row, scope);
-  const all = await loadScores(db, row.id);
+  const all = await snapshot.scores();
   const columns = gradebookColumns(course).filter((a) => scope.kind == null || a.kind === scope.kind);
   const asOf = now();
   const none = new Map<string, FullScore>();

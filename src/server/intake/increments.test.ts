@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
-import { activityDays, courses, dayTotals, events, imports, sessions } from '@/data/schema';
+import { activityDays, activityTotals, courses, dayTotals, events, imports, sessions } from '@/data/schema';
 import { importFiles } from './intake';
 
 const small = withSmallCourse();
@@ -25,6 +25,7 @@ async function derived() {
     sessions: sorted(await orm.select().from(sessions)),
     days: sorted(await orm.select().from(dayTotals)),
     works: sorted(await orm.select().from(activityDays)),
+    totals: sorted(await orm.select().from(activityTotals)),
     until: (await orm.select().from(courses).where(eq(courses.id, small.course.courseId)))[0]!.dataUntil,
   };
 }
@@ -34,6 +35,7 @@ async function forgetEvents(): Promise<void> {
   await small.test.db.orm.delete(sessions);
   await small.test.db.orm.delete(dayTotals);
   await small.test.db.orm.delete(activityDays);
+  await small.test.db.orm.delete(activityTotals);
 }
 
 describe('events in pieces', () => {

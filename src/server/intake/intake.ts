@@ -1,4 +1,4 @@
-import { desc, eq } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import type { Changes } from '@/core/formats/classify';
 import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
 import { writeCsv } from '@/core/formats/csv';
@@ -102,16 +102,23 @@ export async function importFiles(
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   const { files } = readFiles(uploads);
-  return db.transaction(async (tx) => {
+  const counts = await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     const model = await loadCourseModel(tx, courseId);
     const plan = await planImport(tx, model, files, userId, at);
     await applyImport(tx, model, plan, at);
-    const counts = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
-    await tx.orm.insert(imports).values({ courseId, userId, at: nowDate(), files: counts });
-    return counts;
+    const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
+    await tx.orm.insert(imports).values({ courseId, userId, at: nowDate(), files: done });
+    return done;
   });
+  // Without statistics the planner takes a table that was just filled for an empty one.
+  if (counts.some((c) => c.added >= MANY_ROWS)) {
+    await db.orm.execute(sql`analyze events, scores, sessions, day_totals, activity_days, activity_totals`);
+  }
+  return counts;
 }
+
+const MANY_ROWS = 5000;
 
 /** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
 export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {

@@ -1,6 +1,5 @@
-import { eq, inArray, sql } from 'drizzle-orm';
-import { inSpan } from '@/core/calendar/window';
-import { localDate } from '@/core/calendar/zone';
+import { eq } from 'drizzle-orm';
+import { addDays, startOfDay } from '@/core/calendar/zone';
 import { dueFor, isLate } from '@/core/gradebook/status';
 import { DAY_MS } from '@/core/units';
 import {
@@ -14,12 +13,12 @@ import {
 } from '@/core/views/lists';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ScopeView } from '@/core/views/scope';
-import type { Access } from '@/data/database';
-import { enrolments, measures, persons } from '@/data/schema';
+import { enrolments, persons } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadCourseModel, type CourseModel } from '../derive/courseModel';
-import { loadScores } from '../derive/scores';
+import type { CourseModel } from '../derive/courseModel';
+import type { FullScore } from '../derive/scores';
+import { snapshotOf, type Snapshot } from '../derive/snapshot';
 import { ensureEvaluated } from '../evaluation';
 import { cellStatus, gradebookColumns, joinedAt } from '../grading/gradebook';
 import { termRibbon } from '../ribbon';
@@ -36,14 +35,14 @@ export interface AskedList extends AskedScope {
 /** A list of works or people in a scope, with how long the others are. */
 export async function listsView(viewer: Viewer, code: string, asked: AskedList): Promise<ListsView> {
   const row = await ensureEvaluated(await requireTaught(viewer, code));
-  const db = await database();
+  const snapshot = await snapshotOf(row);
   const scope = await scopeOf(viewer, row, asked);
   const people = await peopleOf(viewer, row, scope);
-  const course = await loadCourseModel(db, row.id);
+  const course = await snapshot.model();
   const list: ListName = LISTS.find((l) => l === asked.list) ?? 'missing';
   const dueInWindow = asked.due === 'window';
-  const lines = await workLines(db, course, scope, people, dueInWindow);
-  const everybody = await rosterLines(db, course, scope, await roster(row.id));
+  const lines = workLines(course, await snapshot.scores(), scope, people, dueInWindow);
+  const everybody = await rosterLines(snapshot, course, scope, await roster(row.id));
   const of = (name: WorkList) => lines.filter((l) => belongs(l, name));
   return {
     course: courseHead(row),
@@ -71,15 +70,15 @@ const belongs = (line: Line, list: WorkList): boolean => {
   return line.status === list;
 };
 
-async function workLines(
-  db: Access,
+function workLines(
   course: CourseModel,
+  all: ReadonlyMap<number, ReadonlyMap<string, FullScore>>,
   scope: ScopeView,
   people: readonly RosterEntry[],
   dueInWindow: boolean,
-): Promise<Line[]> {
-  const all = await loadScores(db, course.row.id);
-  const { zone } = course.term;
+): Line[] {
+  const from = startOfDay(scope.window.from, course.term.zone);
+  const until = startOfDay(addDays(scope.window.to, 1), course.term.zone);
   const columns = gradebookColumns(course).filter((a) => scope.kind == null || a.kind === scope.kind);
   const lines: Line[] = [];
   for (const person of people) {
@@ -91,7 +90,7 @@ async function workLines(
       const late = isLate(work, score, scope.now);
       if (!late && !['missing', 'excused', 'awaiting grade'].includes(status)) continue;
       const due = dueFor(work, score);
-      if (dueInWindow && (due == null || !inSpan(scope.window, localDate(due, zone)))) continue;
+      if (dueInWindow && (due == null || due < from || due >= until)) continue;
       const since =
         status === 'missing' ? due : status === 'awaiting grade' ? (score?.submitted ?? null) : null;
       lines.push({
@@ -120,7 +119,7 @@ async function workLines(
 }
 
 async function rosterLines(
-  { orm }: Access,
+  snapshot: Snapshot,
   course: CourseModel,
   scope: ScopeView,
   all: readonly RosterEntry[],
@@ -128,24 +127,14 @@ async function rosterLines(
   const people = all.filter((p) => (typeof scope.group === 'number' ? p.sectionId === scope.group : true));
   const ids = people.map((p) => p.enrolmentId);
   if (ids.length === 0) return [];
+  const { orm } = await database();
   const numbers = await orm
     .select({ id: enrolments.id, studentId: persons.externalId })
     .from(enrolments)
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, course.row.id));
   const numberOf = new Map(numbers.map((n) => [n.id, n.studentId]));
-  const measured = await orm
-    .select({
-      id: measures.enrolmentId,
-      standing: measures.standing,
-      lastSeen: sql<string | null>`${measures.measures} -> 'rhythm' ->> 'lastSeen'`,
-      missing: sql<number>`jsonb_array_length(${measures.measures} -> 'completion' -> 'missing')`.mapWith(
-        Number,
-      ),
-    })
-    .from(measures)
-    .where(inArray(measures.enrolmentId, ids));
-  const of = new Map(measured.map((m) => [m.id, m]));
+  const measured = await snapshot.measures();
   return people.map((p) => ({
     enrolmentId: p.enrolmentId,
     studentId: numberOf.get(p.enrolmentId) ?? '',
@@ -155,8 +144,8 @@ async function rosterLines(
     section: p.section,
     status: p.status,
     joined: p.joined,
-    lastSeen: of.get(p.enrolmentId)?.lastSeen ?? null,
-    missing: of.get(p.enrolmentId)?.missing ?? null,
-    standing: of.get(p.enrolmentId)?.standing ?? null,
+    lastSeen: measured.get(p.enrolmentId)?.rhythm.lastSeen ?? null,
+    missing: measured.get(p.enrolmentId)?.completion.missing.length ?? null,
+    standing: measured.get(p.enrolmentId)?.standing.standing ?? null,
   }));
 }

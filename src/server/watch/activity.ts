@@ -1,10 +1,10 @@
-import { and, eq, gte, inArray, lt, lte, sql } from 'drizzle-orm';
+import { and, eq, gt, gte, isNull, lte, notInArray, or, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import { hoursOfWeek } from '@/core/activity/heat';
 import type { DaySpan } from '@/core/calendar/window';
 import { weekOf } from '@/core/calendar/term';
 import { addDays, startOfDay } from '@/core/calendar/zone';
-import { isResource } from '@/core/formats/courseFiles';
+import { RESOURCE_KINDS } from '@/core/formats/courseFiles';
 import { summarise } from '@/core/gradebook/distribution';
 import type { Percent } from '@/core/units';
 import {
@@ -20,10 +20,12 @@ import {
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Scope } from '@/core/views/scope';
 import type { Access } from '@/data/database';
-import { activities, activityDays, measures, scores, sessions } from '@/data/schema';
+import { activities, activityDays, activityTotals, scores } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
 import { termOf, type CourseRow } from '../derive/courseModel';
+import { idsIn } from '../derive/idsIn';
+import { snapshotOf, type Snapshot } from '../derive/snapshot';
 import { ensureEvaluated } from '../evaluation';
 import { termRibbon } from '../ribbon';
 import { fullName } from '../roster';
@@ -65,6 +67,7 @@ export async function activityView(
   const db = await database();
   const scope = await scopeOf(viewer, course, asked);
   const people = await peopleOf(viewer, course, scope);
+  const snapshot = await snapshotOf(course);
   const tab = ACTIVITY_TABS.find((t) => t === asked.tab) ?? 'people';
   const columns = await viewSetting(viewer, course, 'activity', columnSettings);
   return {
@@ -72,10 +75,10 @@ export async function activityView(
     scope,
     ribbon: await termRibbon(course),
     tab,
-    people: await activityRows(db, course, scope, people),
-    figures: tab === 'class' ? await classFigures(db, course, scope, people) : null,
+    people: await activityRows(db, snapshot, course, scope, people, tab === 'people'),
+    figures: tab === 'class' ? await classFigures(db, snapshot, course, scope, people) : null,
     resources: tab === 'resources' ? await resourceRows(db, course, scope, people) : null,
-    effort: tab === 'effort' ? await effortRows(db, scope, people) : null,
+    effort: tab === 'effort' ? await effortRows(db, snapshot, scope, people) : null,
     columns: columns && columns.columns.length > 0 ? columns.columns : USUAL_COLUMNS,
     tray: (await tray(viewer, course)).map((t) => t.enrolmentId),
   };
@@ -94,60 +97,36 @@ const idsOf = (people: readonly RosterEntry[]) => people.map((p) => p.enrolmentI
 
 /** Instants of a span of days in the zone of a course. */
 const instants = (course: CourseRow, span: DaySpan) => ({
-  from: new Date(startOfDay(span.from, course.zone)),
-  until: new Date(startOfDay(addDays(span.to, 1), course.zone)),
+  from: startOfDay(span.from, course.zone),
+  until: startOfDay(addDays(span.to, 1), course.zone),
 });
 
 /** One row a student, whoever did nothing included. */
 export async function activityRows(
   db: Access,
+  snapshot: Snapshot,
   course: CourseRow,
   scope: Scope & { readonly now: number },
   people: readonly RosterEntry[],
+  full = true,
 ): Promise<ActivityRow[]> {
-  const { orm } = db;
   const ids = idsOf(people);
   if (ids.length === 0) return [];
   const { window, kind } = scope;
-  const own = await figuresOf(db, ids, window, kind);
-  const before = window.before ? await figuresOf(db, ids, window.before, kind) : null;
-  const weeks = await weeksOf(
-    db,
-    ids,
-    course.termStart,
-    Math.min(course.termWeeks, weekOf(termOf(course), scope.now)),
-  );
+  const own = await figuresOf(db, snapshot, ids, window, kind);
+  const before = window.before ? await figuresOf(db, snapshot, ids, window.before, kind) : null;
+  const days = await snapshot.days();
+  const weeks = Math.min(course.termWeeks, weekOf(termOf(course), scope.now));
   const span = instants(course, window);
-  const seen = await orm
-    .select({
-      id: sessions.enrolmentId,
-      first: sql<number>`min(extract(epoch from ${sessions.startedAt}) * 1000)`.mapWith(Number),
-      last: sql<number>`max(extract(epoch from ${sessions.endedAt}) * 1000)`.mapWith(Number),
-    })
-    .from(sessions)
-    .where(
-      and(
-        inArray(sessions.enrolmentId, ids),
-        gte(sessions.startedAt, span.from),
-        lt(sessions.startedAt, span.until),
-      ),
-    )
-    .groupBy(sessions.enrolmentId);
-  const seenOf = new Map(seen.map((s) => [s.id, s]));
-  const measured = await orm
-    .select({
-      id: measures.enrolmentId,
-      silence: measures.silence,
-      usualGap: sql<number | null>`(${measures.measures} -> 'rhythm' ->> 'usualGap')::float8`,
-      lastSeen: sql<string | null>`${measures.measures} -> 'rhythm' ->> 'lastSeen'`,
-    })
-    .from(measures)
-    .where(inArray(measures.enrolmentId, ids));
-  const measuredOf = new Map(measured.map((m) => [m.id, m]));
-  const opened = await openedOnly(db, course, ids, window);
+  // Only the table of students shows when somebody was there and what they only opened.
+  const stretches = full ? await snapshot.sessions() : null;
+  const measured = await snapshot.measures();
+  const opened = full ? await openedOnly(db, course, ids, window) : null;
   return people.map((p) => {
     const figures = own.get(p.enrolmentId);
-    const m = measuredOf.get(p.enrolmentId);
+    const m = measured.get(p.enrolmentId);
+    const sittings =
+      stretches?.get(p.enrolmentId)?.filter((t) => t.from >= span.from && t.from < span.until) ?? [];
     return {
       enrolmentId: p.enrolmentId,
       given: p.given,
@@ -160,13 +139,13 @@ export async function activityRows(
       outside: ((figures?.seconds ?? 0) - (figures?.inClassSeconds ?? 0)) / 60,
       views: figures?.views ?? 0,
       contributions: figures?.contributions ?? 0,
-      opened: opened.get(p.enrolmentId) ?? 0,
-      first: seenOf.get(p.enrolmentId)?.first ?? null,
-      last: seenOf.get(p.enrolmentId)?.last ?? null,
-      usualGap: m?.usualGap == null ? null : Number(m.usualGap),
-      silence: m?.silence ?? 0,
-      lastSeen: m?.lastSeen ?? null,
-      weeks: weeks.get(p.enrolmentId) ?? [],
+      opened: opened?.get(p.enrolmentId) ?? 0,
+      first: sittings.at(0)?.from ?? null,
+      last: sittings.at(-1)?.until ?? null,
+      usualGap: m?.rhythm.usualGap ?? null,
+      silence: m?.rhythm.silence ?? 0,
+      lastSeen: m?.rhythm.lastSeen ?? null,
+      weeks: weeksOf(days.get(p.enrolmentId) ?? [], course.termStart, weeks),
     };
   });
 }
@@ -178,60 +157,49 @@ async function openedOnly(
   ids: readonly number[],
   span: DaySpan,
 ): Promise<Map<number, number>> {
-  const works = (
-    await orm
-      .select({ id: activities.id, kind: activities.kind })
-      .from(activities)
-      .where(eq(activities.courseId, course.id))
-  ).filter((a) => !isResource(a.kind));
-  if (works.length === 0) return new Map();
-  const touched = orm
-    .select({
-      enrolmentId: activityDays.enrolmentId,
-      activityId: activityDays.activityId,
-    })
-    .from(activityDays)
-    .where(
-      and(
-        inArray(activityDays.enrolmentId, [...ids]),
-        inArray(
-          activityDays.activityId,
-          works.map((w) => w.id),
-        ),
-        lte(activityDays.day, span.to),
-      ),
-    )
-    .groupBy(activityDays.enrolmentId, activityDays.activityId)
-    .having(
-      and(
-        sql`sum(${activityDays.contributions}) = 0`,
-        sql`sum(case when ${activityDays.day} >= ${span.from} then ${activityDays.views} else 0 end) > 0`,
-      ),
-    )
-    .as('touched');
+  const opened = sql`exists (select 1 from ${activityDays} where ${activityDays.activityId} = ${activityTotals.activityId}
+    and ${activityDays.enrolmentId} = ${activityTotals.enrolmentId}
+    and ${activityDays.day} between ${span.from} and ${span.to} and ${activityDays.views} > 0)`;
   const rows = await orm
-    .select({ id: touched.enrolmentId, n: sql<number>`count(*)`.mapWith(Number) })
-    .from(touched)
+    .select({ id: activityTotals.enrolmentId, n: sql<number>`count(*)`.mapWith(Number) })
+    .from(activityTotals)
+    .innerJoin(activities, eq(activities.id, activityTotals.activityId))
     .leftJoin(
       scores,
-      and(eq(scores.enrolmentId, touched.enrolmentId), eq(scores.activityId, touched.activityId)),
+      and(
+        eq(scores.enrolmentId, activityTotals.enrolmentId),
+        eq(scores.activityId, activityTotals.activityId),
+      ),
     )
-    .where(sql`${scores.submittedAt} is null and ${scores.points} is null`)
-    .groupBy(touched.enrolmentId);
+    .where(
+      and(
+        eq(activities.courseId, course.id),
+        notInArray(activities.kind, [...RESOURCE_KINDS]),
+        idsIn(activityTotals.enrolmentId, ids),
+        or(isNull(activityTotals.firstContribution), gt(activityTotals.firstContribution, span.to)),
+        lte(activityTotals.firstDay, span.to),
+        gte(activityTotals.lastDay, span.from),
+        isNull(scores.submittedAt),
+        isNull(scores.points),
+        opened,
+      ),
+    )
+    .groupBy(activityTotals.enrolmentId);
   return new Map(rows.map((r) => [r.id, r.n]));
 }
 
 async function classFigures(
   db: Access,
+  snapshot: Snapshot,
   course: CourseRow,
   scope: Scope,
   people: readonly RosterEntry[],
 ): Promise<ClassFigures> {
   const ids = idsOf(people);
   const { window, kind } = scope;
-  const now = await figuresOf(db, ids, window, kind);
-  const before = window.before ? await figuresOf(db, ids, window.before, kind) : null;
-  const all = await figuresOf(db, ids, window, null);
+  const now = await figuresOf(db, snapshot, ids, window, kind);
+  const before = window.before ? await figuresOf(db, snapshot, ids, window.before, kind) : null;
+  const all = await figuresOf(db, snapshot, ids, window, null);
   const minutes = ids.map((id) => (now.get(id)?.seconds ?? 0) / 60);
   const minutesBefore = before ? ids.map((id) => (before.get(id)?.seconds ?? 0) / 60) : null;
   const share = (figures: typeof now): Percent | null => {
@@ -253,7 +221,7 @@ async function classFigures(
     minutesBefore,
     now: summarise(minutes),
     before: minutesBefore ? summarise(minutesBefore) : null,
-    hours: await hoursIn(db, course, ids, window),
+    hours: await hoursIn(snapshot, course, ids, window),
     inClassShare: share(now),
     inClassShareBefore: before ? share(before) : null,
     atLimits: [
@@ -265,25 +233,13 @@ async function classFigures(
   };
 }
 
-async function hoursIn({ orm }: Access, course: CourseRow, ids: readonly number[], window: DaySpan) {
-  if (ids.length === 0) return hoursOfWeek([], course.zone);
+async function hoursIn(snapshot: Snapshot, course: CourseRow, ids: readonly number[], window: DaySpan) {
   const span = instants(course, window);
-  const rows = await orm
-    .select({
-      // As numbers at once: tens of thousands of dates are slow to make.
-      from: sql<number>`extract(epoch from ${sessions.startedAt}) * 1000`.mapWith(Number),
-      until: sql<number>`extract(epoch from ${sessions.endedAt}) * 1000`.mapWith(Number),
-      seconds: sessions.seconds,
-    })
-    .from(sessions)
-    .where(
-      and(
-        inArray(sessions.enrolmentId, [...ids]),
-        gte(sessions.startedAt, span.from),
-        lt(sessions.startedAt, span.until),
-      ),
-    );
-  return hoursOfWeek(rows, course.zone);
+  const sessions = await snapshot.sessions();
+  return hoursOfWeek(
+    ids.flatMap((id) => (sessions.get(id) ?? []).filter((t) => t.from >= span.from && t.from < span.until)),
+    course.zone,
+  );
 }
 
 /** Every activity of the scope's kind: who opened it in the window, and who never did. */
@@ -298,64 +254,75 @@ export async function resourceRows(
     await orm.select().from(activities).where(eq(activities.courseId, course.id)).orderBy(activities.position)
   ).filter((a) => scope.kind == null || a.kind === scope.kind);
   if (ids.length === 0 || list.length === 0) return [];
-  const inWindow = sql`${activityDays.day} >= ${scope.window.from}`;
-  const rows = await orm
+  const each = orm
     .select({
-      id: activityDays.activityId,
-      openers: sql<string>`string_agg(distinct ${activityDays.enrolmentId}::text, ',')`,
-      inWindow:
-        sql<number>`count(distinct case when ${inWindow} then ${activityDays.enrolmentId} end)`.mapWith(
-          Number,
-        ),
-      views: sql<number>`sum(case when ${inWindow} then ${activityDays.views} else 0 end)`.mapWith(Number),
-      seconds: sql<number>`sum(case when ${inWindow} then ${activityDays.seconds} else 0 end)`.mapWith(
-        Number,
-      ),
-      contributions:
-        sql<number>`sum(case when ${inWindow} then ${activityDays.contributions} else 0 end)`.mapWith(Number),
+      activityId: activityDays.activityId,
+      views: sql<number>`sum(${activityDays.views})`.as('views'),
+      seconds: sql<number>`sum(${activityDays.seconds})`.as('seconds'),
+      contributions: sql<number>`sum(${activityDays.contributions})`.as('contributions'),
     })
     .from(activityDays)
-    .where(and(inArray(activityDays.enrolmentId, ids), lte(activityDays.day, scope.window.to)))
-    .groupBy(activityDays.activityId);
+    .where(
+      and(
+        idsIn(activityDays.enrolmentId, ids),
+        gte(activityDays.day, scope.window.from),
+        lte(activityDays.day, scope.window.to),
+      ),
+    )
+    .groupBy(activityDays.activityId, activityDays.enrolmentId)
+    .as('each_one');
+  const rows = await orm
+    .select({
+      id: each.activityId,
+      openedBy: sql<number>`count(*)`.mapWith(Number),
+      views: sql<number>`sum(${each.views})`.mapWith(Number),
+      seconds: sql<number>`sum(${each.seconds})`.mapWith(Number),
+      contributions: sql<number>`sum(${each.contributions})`.mapWith(Number),
+    })
+    .from(each)
+    .groupBy(each.activityId);
   const found = new Map(rows.map((r) => [r.id, r]));
+  const openers = await orm
+    .select({
+      id: activityTotals.activityId,
+      ids: sql<string>`string_agg(${activityTotals.enrolmentId}::text, ',')`,
+    })
+    .from(activityTotals)
+    .where(and(idsIn(activityTotals.enrolmentId, ids), lte(activityTotals.firstDay, scope.window.to)))
+    .groupBy(activityTotals.activityId);
+  const openersOf = new Map(openers.map((o) => [o.id, new Set(o.ids.split(',').map(Number))]));
   return list.map((a) => {
     const r = found.get(a.id);
-    const openers = new Set(r?.openers.split(',').map(Number) ?? []);
+    const ever = openersOf.get(a.id);
     return {
       id: a.id,
       title: a.title,
       kind: a.kind,
-      openedBy: r?.inWindow ?? 0,
+      openedBy: r?.openedBy ?? 0,
       views: r?.views ?? 0,
       minutes: (r?.seconds ?? 0) / 60,
       contributions: r?.contributions ?? 0,
-      never: ids.filter((id) => !openers.has(id)),
+      never: ids.filter((id) => !ever?.has(id)),
     };
   });
 }
 
-async function effortRows(db: Access, scope: Scope, people: readonly RosterEntry[]): Promise<EffortRow[]> {
-  const ids = idsOf(people);
-  if (ids.length === 0) return [];
-  const figures = await figuresOf(db, ids, scope.window, scope.kind);
-  const measured = await db.orm
-    .select({
-      id: measures.enrolmentId,
-      standing: measures.standing,
-      done: sql<number>`(${measures.measures} -> 'completion' ->> 'done')::int`.mapWith(Number),
-      expected: sql<number>`(${measures.measures} -> 'completion' ->> 'expected')::int`.mapWith(Number),
-    })
-    .from(measures)
-    .where(inArray(measures.enrolmentId, ids));
-  const of = new Map(measured.map((m) => [m.id, m]));
+async function effortRows(
+  db: Access,
+  snapshot: Snapshot,
+  scope: Scope,
+  people: readonly RosterEntry[],
+): Promise<EffortRow[]> {
+  const figures = await figuresOf(db, snapshot, idsOf(people), scope.window, scope.kind);
+  const measured = await snapshot.measures();
   return people.map((p) => {
-    const m = of.get(p.enrolmentId);
+    const m = measured.get(p.enrolmentId);
     return {
       enrolmentId: p.enrolmentId,
       name: fullName(p),
       minutes: (figures.get(p.enrolmentId)?.seconds ?? 0) / 60,
-      completion: m && m.expected > 0 ? (100 * m.done) / m.expected : null,
-      standing: m?.standing ?? null,
+      completion: m && m.completion.expected > 0 ? (100 * m.completion.done) / m.completion.expected : null,
+      standing: m?.standing.standing ?? null,
     };
   });
 }

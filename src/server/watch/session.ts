@@ -1,4 +1,4 @@
-import { and, asc, eq, gte, inArray, lt, lte } from 'drizzle-orm';
+import { and, asc, eq, gte, lt, lte, sql } from 'drizzle-orm';
 import { checkStudent, piecesAllowed, type CheckEvent } from '@/core/activity/sessionCheck';
 import { addDays, weekday } from '@/core/calendar/zone';
 import { isResource } from '@/core/formats/courseFiles';
@@ -17,7 +17,9 @@ import type { Access } from '@/data/database';
 import { activityDays, events } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadCourseModel, type CourseModel } from '../derive/courseModel';
+import type { CourseModel } from '../derive/courseModel';
+import { idsIn } from '../derive/idsIn';
+import { snapshotOf } from '../derive/snapshot';
 import { termRibbon } from '../ribbon';
 import { peopleOf, scopeOf, type AskedScope } from '../scope';
 import { tray } from '../tray';
@@ -42,7 +44,7 @@ const MEETINGS_OFFERED = 8;
 export async function sessionView(viewer: Viewer, code: string, asked: AskedSession): Promise<SessionView> {
   const row = await requireTaught(viewer, code);
   const db = await database();
-  const course = await loadCourseModel(db, row.id);
+  const course = await (await snapshotOf(row)).model();
   const scope = await scopeOf(viewer, row, asked);
   const meetings = recentMeetings(course, scope.now);
   // In class, or just after it, the check is about that class unless something else is asked for.
@@ -96,7 +98,8 @@ async function checkRows(
   const rows = await orm
     .select({
       id: events.enrolmentId,
-      at: events.at,
+      // As a number at once: thousands of dates are slow to make.
+      at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
       kind: events.kind,
       activityId: events.activityId,
       durationS: events.durationS,
@@ -104,7 +107,7 @@ async function checkRows(
     .from(events)
     .where(
       and(
-        inArray(events.enrolmentId, ids),
+        idsIn(events.enrolmentId, ids),
         gte(events.at, new Date(from)),
         // The end belongs to the period: what is recorded this very second counts.
         lte(events.at, new Date(until)),
@@ -114,7 +117,7 @@ async function checkRows(
   const own = new Map<number, CheckEvent[]>(ids.map((id) => [id, []]));
   for (const r of rows)
     own.get(r.id)!.push({
-      at: r.at.getTime(),
+      at: r.at,
       kind: r.kind,
       activity: r.activityId,
       duration: r.durationS,

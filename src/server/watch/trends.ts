@@ -1,4 +1,4 @@
-import { asc, eq, inArray } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
 import { breakWeeks } from '@/core/calendar/term';
 import { direction, trendSentence } from '@/core/gradebook/trendWords';
 import { activityMedians } from '@/core/gradebook/trend';
@@ -7,11 +7,10 @@ import { gradedWorks } from '@/core/risk/measureClass';
 import { median, middleHalf } from '@/core/statistics/quantile';
 import type { Percent } from '@/core/units';
 import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
-import { classWeeks, measures, studentWeeks } from '@/data/schema';
+import { classWeeks } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadClassRecord } from '../derive/classRecord';
-import { loadCourseModel } from '../derive/courseModel';
+import { snapshotOf } from '../derive/snapshot';
 import { ensureEvaluated } from '../evaluation';
 import { gradebookColumns } from '../grading/gradebook';
 import { termRibbon } from '../ribbon';
@@ -26,46 +25,23 @@ export async function trendsView(
   asked: AskedScope & { readonly student?: number },
 ): Promise<TrendsView> {
   const row = await ensureEvaluated(await requireTaught(viewer, code));
-  const db = await database();
-  const { orm } = db;
-  const course = await loadCourseModel(db, row.id);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
   const scope = await scopeOf(viewer, row, asked);
   const people = await peopleOf(viewer, row, scope);
   const ids = people.map((p) => p.enrolmentId);
-  const record = await loadClassRecord(db, course);
+  const record = await snapshot.record();
   const works = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, scope.now)]));
   const medians = activityMedians(works.values());
-  const measured =
-    ids.length === 0
-      ? []
-      : await orm
-          .select({ id: measures.enrolmentId, m: measures.measures })
-          .from(measures)
-          .where(inArray(measures.enrolmentId, ids));
-  const measuredOf = new Map(measured.map((m) => [m.id, m.m]));
-  const weekRows =
-    ids.length === 0
-      ? []
-      : await orm
-          .select({
-            id: studentWeeks.enrolmentId,
-            week: studentWeeks.week,
-            standing: studentWeeks.standing,
-          })
-          .from(studentWeeks)
-          .where(inArray(studentWeeks.enrolmentId, ids));
+  const measuredOf = await snapshot.measures();
+  const standings = await snapshot.standings();
+  const { orm } = await database();
   const ofClass = await orm
     .select()
     .from(classWeeks)
     .where(eq(classWeeks.courseId, row.id))
     .orderBy(asc(classWeeks.week));
-  const weeksOf = new Map<number, (Percent | null)[]>(
-    ids.map((id) => [id, ofClass.map((): Percent | null => null)]),
-  );
-  for (const w of weekRows) {
-    const list = weeksOf.get(w.id)!;
-    if (w.week <= list.length) list[w.week - 1] = w.standing;
-  }
+  const weeksOf = (id: number) => ofClass.map((w): Percent | null => standings.get(id)?.[w.week - 1] ?? null);
   const breaks = new Set(breakWeeks(course.term));
   const groupName =
     scope.group === 'all'
@@ -82,7 +58,7 @@ export async function trendsView(
       family: p.family,
       section: p.section,
       standing: m?.standing.standing ?? null,
-      weeks: weeksOf.get(p.enrolmentId) ?? [],
+      weeks: weeksOf(p.enrolmentId),
       direction: direction(m?.trend ?? null),
       relativePerWeek: m?.trend?.relativePerWeek ?? null,
       sentence: trendSentence(m?.trend ?? null),

@@ -1,26 +1,26 @@
-import { and, gte, inArray, isNotNull, lte, or, sql } from 'drizzle-orm';
+import { and, count, gte, isNotNull, lte, or } from 'drizzle-orm';
 import { inSpan } from '@/core/calendar/window';
-import { localDate, startOfDay } from '@/core/calendar/zone';
+import { addDays, startOfDay } from '@/core/calendar/zone';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
 import { standingNow } from '@/core/gradebook/standing';
 import { dueFor, isLate, isMissing, isSubmitted } from '@/core/gradebook/status';
 import { activityMedians } from '@/core/gradebook/trend';
 import { turned, turnIn } from '@/core/gradebook/turns';
-import type { MasteryLevel } from '@/core/outcomes/mastery';
 import { bookSince } from '@/core/risk/bookSince';
 import { gradedWorks } from '@/core/risk/measureClass';
-import { DAY_MS } from '@/core/units';
+import { DAY_MS, type Instant } from '@/core/units';
 import { weeklyAnswers } from '@/core/weekly/answers';
 import type { StudentFacts, WeeklyFacts, WorkFacts } from '@/core/weekly/facts';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ScopeView } from '@/core/views/scope';
 import type { WeekView } from '@/core/views/week';
 import type { Access } from '@/data/database';
-import { activityDays, flags, masteries, measures } from '@/data/schema';
+import { activityTotals, flags } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadClassRecord } from '../derive/classRecord';
-import { loadCourseModel, type CourseModel } from '../derive/courseModel';
+import type { CourseModel } from '../derive/courseModel';
+import { idsIn } from '../derive/idsIn';
+import { snapshotOf, type Snapshot } from '../derive/snapshot';
 import { ensureEvaluated } from '../evaluation';
 import { toReason } from '../flags';
 import { gradebookColumns } from '../grading/gradebook';
@@ -37,19 +37,21 @@ export async function weekView(viewer: Viewer, code: string, asked: AskedScope):
   const db = await database();
   const scope = await scopeOf(viewer, row, asked);
   const people = await peopleOf(viewer, row, scope);
-  const course = await loadCourseModel(db, row.id);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
   return {
     course: courseHead(row),
     scope,
     ribbon: await termRibbon(row),
     students: people.length,
-    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(db, course, scope, people)),
+    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(db, snapshot, course, scope, people)),
     tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }
 
 async function weeklyFacts(
   db: Access,
+  snapshot: Snapshot,
   course: CourseModel,
   scope: ScopeView,
   people: readonly RosterEntry[],
@@ -57,19 +59,19 @@ async function weeklyFacts(
   const { orm } = db;
   const ids = people.map((p) => p.enrolmentId);
   const { window, now } = scope;
-  const record = await loadClassRecord(db, course);
+  const record = await snapshot.record();
   const recordOf = new Map(record.students.map((s) => [s.id, s]));
   const graded = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, now)]));
   const medians = activityMedians(graded.values());
-  const time = await figuresOf(db, ids, window, scope.kind);
-  const timeBefore = window.before ? await figuresOf(db, ids, window.before, scope.kind) : null;
+  const time = await figuresOf(db, snapshot, ids, window, scope.kind);
+  const timeBefore = window.before ? await figuresOf(db, snapshot, ids, window.before, scope.kind) : null;
   const dayBefore = startOfDay(window.from, course.term.zone) - 1;
   const flagRows = await orm
     .select()
     .from(flags)
     .where(
       and(
-        inArray(flags.enrolmentId, ids),
+        idsIn(flags.enrolmentId, ids),
         or(
           and(gte(flags.openedOn, window.from), lte(flags.openedOn, window.to)),
           and(isNotNull(flags.closedOn), gte(flags.closedOn, window.from), lte(flags.closedOn, window.to)),
@@ -83,22 +85,15 @@ async function weeklyFacts(
     const reason = toReason(flag, (id) => titles.get(id) ?? 'a work no longer in the course');
     acts.set(flag.enrolmentId, [...(acts.get(flag.enrolmentId) ?? []), reason.head]);
   }
-  const learned = await orm
-    .select({ id: masteries.enrolmentId, outcomeId: masteries.outcomeId, level: masteries.level })
-    .from(masteries)
-    .where(inArray(masteries.enrolmentId, ids));
-  const levels = new Map<number, Map<number, MasteryLevel>>(ids.map((id) => [id, new Map()]));
-  for (const m of learned) levels.get(m.id)!.set(m.outcomeId, m.level);
-  const rhythms = await orm
-    .select({
-      id: measures.enrolmentId,
-      silence: measures.silence,
-      usualGap: sql<number | null>`(${measures.measures} -> 'rhythm' ->> 'usualGap')::float8`,
-    })
-    .from(measures)
-    .where(inArray(measures.enrolmentId, ids));
-  const rhythmOf = new Map(rhythms.map((r) => [r.id, r]));
-  const columns = gradebookColumns(course).filter((a) => scope.kind == null || a.kind === scope.kind);
+  const levels = await snapshot.levels();
+  const measured = await snapshot.measures();
+  // Instants of the window: a comparison of numbers, where a local day for each of sixty thousand works is slow.
+  const from = startOfDay(window.from, course.term.zone);
+  const until = startOfDay(addDays(window.to, 1), course.term.zone);
+  const within = (at: Instant | null) => at != null && at >= from && at < until;
+  const columns = gradebookColumns(course)
+    .filter((a) => scope.kind == null || a.kind === scope.kind)
+    .map((a) => ({ ...a, key: String(a.id), work: { due: a.dueAt?.getTime() ?? null } }));
 
   const students = people.map((p): StudentFacts => {
     const own = recordOf.get(p.enrolmentId);
@@ -108,18 +103,18 @@ async function weeklyFacts(
     let onTime = 0;
     let missing = 0;
     for (const a of columns) {
-      const score = own?.scores.get(String(a.id));
-      const work = { due: a.dueAt?.getTime() ?? null };
+      const score = own?.scores.get(a.key);
+      const { work } = a;
       const at = dueFor(work, score);
       if (at == null || at < joined || score?.excused) continue;
       if (isMissing(work, score, now)) missing++;
-      if (at > now || !inSpan(window, localDate(at, course.term.zone))) continue;
+      if (at > now || !within(at)) continue;
       due++;
       if (isSubmitted(score, now) && !isLate(work, score, now)) onTime++;
     }
     const turn = turnIn(graded.get(p.enrolmentId) ?? [], medians, window, course.term.zone);
     const figures = time.get(p.enrolmentId);
-    const rhythm = rhythmOf.get(p.enrolmentId);
+    const rhythm = measured.get(p.enrolmentId)?.rhythm;
     return {
       id: p.enrolmentId,
       name: fullName(p),
@@ -130,24 +125,21 @@ async function weeklyFacts(
       due,
       onTime,
       missing,
-      standing: own ? standingNow(book, own.scores, now) : null,
+      standing: measured.get(p.enrolmentId)?.standing.standing ?? null,
       standingBefore: own ? standingNow(book, own.scores, dayBefore) : null,
       turned: turned(turn),
       turnChange: turn?.change ?? null,
       newActs: acts.get(p.enrolmentId) ?? [],
       silence: rhythm?.silence ?? 0,
-      usualGap: rhythm?.usualGap == null ? null : Number(rhythm.usualGap),
-      outcomes: levels.get(p.enrolmentId)!,
+      usualGap: rhythm?.usualGap ?? null,
+      outcomes: levels.get(p.enrolmentId) ?? new Map(),
     };
   });
   const opened = await orm
-    .select({
-      id: activityDays.activityId,
-      n: sql<number>`count(distinct ${activityDays.enrolmentId})`.mapWith(Number),
-    })
-    .from(activityDays)
-    .where(inArray(activityDays.enrolmentId, ids))
-    .groupBy(activityDays.activityId);
+    .select({ id: activityTotals.activityId, n: count() })
+    .from(activityTotals)
+    .where(idsIn(activityTotals.enrolmentId, ids))
+    .groupBy(activityTotals.activityId);
   const openedOf = new Map(opened.map((o) => [o.id, o.n]));
   const bands = course.row.bands ?? USUAL_BANDS;
   const works = columns.map((a): WorkFacts => {
@@ -157,13 +149,13 @@ async function weeklyFacts(
     let handedIn = 0;
     let returnedInWindow = 0;
     for (const id of ids) {
-      const score = recordOf.get(id)?.scores.get(String(a.id));
+      const score = recordOf.get(id)?.scores.get(a.key);
       if (isSubmitted(score, now)) handedIn++;
       if (!score || score.excused || score.points == null || !a.points) continue;
       if (score.returned == null || score.returned > now) continue;
       n++;
       if (bandOf((100 * score.points) / a.points, cuts) === 'low') low++;
-      if (inSpan(window, localDate(score.returned, course.term.zone))) returnedInWindow++;
+      if (within(score.returned)) returnedInWindow++;
     }
     const due = a.dueAt?.getTime() ?? null;
     return {
@@ -172,9 +164,7 @@ async function weeklyFacts(
       due,
       graded: n,
       low,
-      inWindow:
-        (due != null && due <= now && inSpan(window, localDate(due, course.term.zone))) ||
-        (n > 0 && returnedInWindow >= n / 2),
+      inWindow: (due != null && due <= now && within(due)) || (n > 0 && returnedInWindow >= n / 2),
       comesDue: due != null && due > now && due <= now + 7 * DAY_MS,
       handedIn,
       opened: openedOf.get(a.id) ?? 0,

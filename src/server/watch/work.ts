@@ -1,16 +1,16 @@
-import { and, count, eq, sql } from 'drizzle-orm';
+import { and, count, eq } from 'drizzle-orm';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
 import { summarise } from '@/core/gradebook/distribution';
 import { isLate } from '@/core/gradebook/status';
 import { HOUR_MS } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { WorkRow, WorkView } from '@/core/views/work';
-import type { Access } from '@/data/database';
-import { activityDays, attempts, enrolments } from '@/data/schema';
+import { activityTotals, attempts, enrolments } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadCourseModel, type ActivityRow, type CourseModel } from '../derive/courseModel';
-import { loadScores } from '../derive/scores';
+import type { ActivityRow, CourseModel } from '../derive/courseModel';
+import type { FullScore } from '../derive/scores';
+import { snapshotOf } from '../derive/snapshot';
 import { notFound } from '../errors';
 import { cellStatus, gradebookColumns, joinedAt } from '../grading/gradebook';
 import { termRibbon } from '../ribbon';
@@ -27,14 +27,14 @@ export async function workView(
   asked: AskedScope,
 ): Promise<WorkView> {
   const row = await requireTaught(viewer, code);
-  const db = await database();
-  const course = await loadCourseModel(db, row.id);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
   const activity = course.activities.find((a) => a.id === activityId);
   if (!activity) throw notFound('work in this course');
   const scope = await scopeOf(viewer, row, asked);
   const people = await peopleOf(viewer, row, scope);
   const everyone = (await roster(row.id)).filter((p) => p.status === 'active');
-  const all = await workRows(db, course, activity, everyone, scope.now);
+  const all = await workRows(course, await snapshot.scores(), activity, everyone, scope.now);
   const shown = new Set(people.map((p) => p.enrolmentId));
   const rows = all.filter((r) => shown.has(r.enrolmentId));
   const points = (list: readonly WorkRow[]) =>
@@ -77,22 +77,17 @@ export async function workView(
 }
 
 async function workRows(
-  db: Access,
   course: CourseModel,
+  all: ReadonlyMap<number, ReadonlyMap<string, FullScore>>,
   activity: ActivityRow,
   people: readonly RosterEntry[],
   asOf: number,
 ): Promise<WorkRow[]> {
-  const { orm } = db;
-  const all = await loadScores(db, course.row.id);
+  const { orm } = await database();
   const time = await orm
-    .select({
-      id: activityDays.enrolmentId,
-      seconds: sql<number>`sum(${activityDays.seconds})`.mapWith(Number),
-    })
-    .from(activityDays)
-    .where(eq(activityDays.activityId, activity.id))
-    .groupBy(activityDays.enrolmentId);
+    .select({ id: activityTotals.enrolmentId, seconds: activityTotals.seconds })
+    .from(activityTotals)
+    .where(eq(activityTotals.activityId, activity.id));
   const timeOf = new Map(time.map((t) => [t.id, t.seconds]));
   const tries = await orm
     .select({ id: attempts.enrolmentId, n: count() })

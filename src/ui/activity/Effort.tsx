@@ -158,7 +158,7 @@ export function Effort({ view, rows }: { readonly view: ActivityView; readonly r
                   {who.length > 0 ? (
                     <Button
                       small
-                      aria-label={`Pick the ${who.length} with ${corner}`}
+                      aria-label={`Pick ${who.length} with ${corner}`}
                       onClick={() =>
                         pick(
                           who.map((p) => p.id),
@@ -166,7 +166,7 @@ export function Effort({ view, rows }: { readonly view: ActivityView; readonly r
                         )
                       }
                     >
-                      Pick
+                      Pick {who.length}
                     </Button>
                   ) : null}
                 </div>

@@ -81,10 +81,10 @@ export function Resources({
         ) : (
           <Button
             small
-            aria-label={`Pick the ${r.never.length} who never opened ${r.title}`}
+            aria-label={`Pick ${r.never.length} who never opened ${r.title}`}
             onClick={() => pick(r.never, `never opened ${r.title}`)}
           >
-            {r.never.length} · pick
+            Pick {r.never.length}
           </Button>
         ),
     },

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useMemo } from 'react';
 import type { BriefView } from '@/core/views/brief';
+import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
 import { dayAndTime, shortDay } from '../parts/format';
 import { Panel } from '../parts/Panel';
@@ -52,6 +53,7 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
   });
   return (
     <div className="space-y-4">
+      <Awake />
       <Panel className="p-5">
         <Brief
           brief={brief}

@@ -22,12 +22,16 @@ interface Props {
 }
 
 /** What stands in a cell; the status is always a word or a figure, never only a colour. */
-function content(status: CellStatus, points: number | null, late: boolean): ReactNode {
+function content(status: CellStatus, points: number | null, late: boolean, low: boolean): ReactNode {
   switch (status) {
     case 'graded':
       return (
         <>
-          {late ? <span className="text-ochre mr-1 text-[11px] font-normal">late</span> : null}
+          {late ? (
+            <span className={classes('mr-1 text-[11px] font-normal', low ? 'text-ink' : 'text-ochre')}>
+              late
+            </span>
+          ) : null}
           {points}
         </>
       );
@@ -87,7 +91,7 @@ export const GradeCell = memo(function GradeCell({
       )}
       style={{ left, width }}
     >
-      {children ?? content(status, points, late)}
+      {children ?? content(status, points, late, band === 'low')}
     </div>
   );
 });

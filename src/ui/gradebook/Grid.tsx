@@ -95,6 +95,7 @@ export function Grid({
   onPaste,
 }: Props) {
   const box = useRef<HTMLDivElement>(null);
+  const finished = useRef(false);
   const [at, setAt] = useState({ row: 0, column: 0 });
   const [editing, setEditing] = useState<{ readonly text: string; readonly error: string | null } | null>(
     null,
@@ -182,15 +183,19 @@ export function Grid({
   };
   const edit = (text: string) => {
     if (place == null || view.columns[place]!.points == null) return;
+    finished.current = false;
     setEditing({ text: text || String(current?.points[place] ?? ''), error: null });
   };
   const finish = (move: number) => {
+    // Leaving the field is an end too, and so is taking it away after the first.
+    if (finished.current) return;
     if (!editing || !current || place == null) return;
     const error = onScore(current, place, editing.text);
     if (error) {
       setEditing({ ...editing, error });
       return;
     }
+    finished.current = true;
     setEditing(null);
     box.current?.focus();
     if (move !== 0) goTo(active.row + move, active.column);
@@ -237,6 +242,7 @@ export function Grid({
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === 'Escape') {
+          finished.current = true;
           setEditing(null);
           box.current?.focus();
         } else if (e.key === 'Enter' || e.key === 'Tab') {

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Awake } from './Awake';
 import { classes } from './classes';
 
 export function Panel({
@@ -23,6 +24,7 @@ export function ViewHead({
 }) {
   return (
     <header className="mb-3 flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+      <Awake />
       <div className="min-w-0">
         <h1 className="font-serif text-2xl leading-tight font-semibold">{title}</h1>
         {children ? <p className="text-muted mt-1">{children}</p> : null}

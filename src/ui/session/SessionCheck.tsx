@@ -128,7 +128,7 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
               <Button
                 small
                 className="ml-auto"
-                aria-label={`Pick the ${own.length}: ${state}`}
+                aria-label={`Pick ${own.length}: ${state}`}
                 onClick={() =>
                   pick(
                     own.map((r) => r.enrolmentId),

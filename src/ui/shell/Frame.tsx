@@ -1,14 +1,10 @@
 'use client';
 import { ThemeProvider, useTheme } from 'next-themes';
-import { useEffect, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { Toaster } from 'sonner';
 
 /** What stands around every page: the theme and the place where results are announced. */
 export function Frame({ nonce, children }: { readonly nonce?: string; readonly children: ReactNode }) {
-  // Effects of a page run from the inside out: once this one has, everything in it answers.
-  useEffect(() => {
-    document.documentElement.dataset.awake = 'yes';
-  }, []);
   return (
     <ThemeProvider
       attribute="class"

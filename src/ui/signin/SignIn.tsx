@@ -3,6 +3,7 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import * as yup from 'yup';
+import { Awake } from '../parts/Awake';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
 import { Wordmark } from '../parts/Wordmark';
@@ -40,6 +41,7 @@ export function SignIn() {
   const { errors, isSubmitting } = formState;
   return (
     <main className="grid min-h-screen place-items-center p-6">
+      <Awake />
       <Panel className="w-full max-w-sm p-6">
         <p className="mb-5 flex items-center gap-2.5">
           <Wordmark large />

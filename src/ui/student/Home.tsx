@@ -1,5 +1,6 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
 import { Strips } from '../brief/Strips';
+import { Awake } from '../parts/Awake';
 import { counted, weekdayAndTime } from '../parts/format';
 import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
@@ -22,6 +23,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
         </span>
       </div>
       <main className="space-y-8">
+        <Awake />
         <h1 className="font-serif text-2xl leading-tight font-semibold">{greeting(home)}</h1>
         {home.courses.length === 0 ? (
           <Panel>

@@ -56,8 +56,11 @@ export function Multiples({ view }: { readonly view: TrendsView }) {
           <tbody>
             {view.works.map((w) => (
               <tr key={w.id} className="border-line/60 border-t">
-                <th className="py-0.5 text-left font-normal">
-                  <Link href={withScope(`/c/${code}/work/${w.id}`, query)} className="hover:underline">
+                <th className="py-1 text-left font-normal">
+                  <Link
+                    href={withScope(`/c/${code}/work/${w.id}`, query)}
+                    className="inline-block min-h-6 hover:underline"
+                  >
                     {w.title}
                   </Link>
                 </th>

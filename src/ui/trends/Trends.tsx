@@ -100,13 +100,16 @@ export function Trends({ view }: { readonly view: TrendsView }) {
         <Button
           look="quiet"
           small
-          aria-label={`Show ${r.given} ${r.family} in the chart`}
           aria-pressed={view.student?.id === r.enrolmentId}
           onClick={() =>
             change({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
           }
         >
           {view.student?.id === r.enrolmentId ? 'take out' : 'show'}
+          <span className="sr-only">
+            {' '}
+            {r.given} {r.family} in the chart
+          </span>
         </Button>
       ),
     },

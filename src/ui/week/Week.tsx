@@ -66,7 +66,7 @@ function AnswerPanel({ answer, view }: { readonly answer: Answer; readonly view:
             {answer.reason && ids.length > 0 ? (
               <Button
                 small
-                aria-label={`Pick the ${ids.length}: ${answer.question}`}
+                aria-label={`Pick ${ids.length}: ${answer.question}`}
                 onClick={() => pick(ids, `${answer.reason} ${spanText(view.scope.window)}`)}
               >
                 Pick {ids.length}

@@ -1,0 +1,189 @@
+import { readFile } from 'node:fs/promises';
+import { parse } from 'csv-parse/sync';
+import { expect, test } from '@playwright/test';
+import { alive, expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+
+test('who has not logged in this week: found, picked, written to; the window holds from view to view', async ({
+  page,
+}) => {
+  const complaints = watchConsole(page);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/activity?w=7d&g=all&k=all');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    /^\d+ of 72 students did not log in in the last 7 days$/,
+  );
+  await page.getByRole('button', { name: /^Not logged in/ }).click();
+  await expect(page.getByRole('button', { name: /^Not logged in/ })).toHaveAttribute('aria-pressed', 'true');
+  const table = page.getByRole('region', { name: 'Activity of each student' });
+  const n = (await table.getByRole('row').count()) - 1;
+  expect(n).toBeGreaterThan(0);
+  await page.getByRole('button', { name: `Pick these ${n}` }).click();
+  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('no login');
+  await expectAccessible(page);
+
+  await page.getByRole('group', { name: 'Window' }).getByRole('button', { name: '28 days' }).click();
+  await expect(page).toHaveURL(/w=28d/);
+  await page.getByRole('link', { name: 'Trends' }).click();
+  await expect(page).toHaveURL(/trends\?w=28d/);
+  await expect(
+    page.getByRole('group', { name: 'Window' }).getByRole('button', { name: '28 days' }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  // Without a word in the address the last choice holds.
+  await open(page, '/c/NAV-110/week');
+  await expect(
+    page.getByRole('group', { name: 'Window' }).getByRole('button', { name: '28 days' }),
+  ).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('group', { name: 'Window' }).getByRole('button', { name: '7 days' }).click();
+  await expect(page).toHaveURL(/w=7d/);
+  await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Clear' }).click();
+  await expect(page.getByRole('region', { name: 'Selection' })).toHaveCount(0);
+  expect(complaints).toEqual([]);
+});
+
+test('dragging over the ribbon chooses days; nonsense in the address leads to a sound view', async ({
+  page,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/activity?w=7d&g=all&k=all');
+  const ribbon = page.locator('figure svg').first();
+  const box = (await ribbon.boundingBox())!;
+  const day = box.width / 105;
+  await page.mouse.move(box.x + day * 14.5, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + day * 20.5, box.y + 30, { steps: 5 });
+  await page.mouse.up();
+  // The third week of a term that began on 28 September 2026.
+  await expect(page).toHaveURL(/w=2026-10-12\.\.2026-10-18/);
+  await expect(page.getByText('12–18 Oct, against 5–11 Oct')).toBeVisible();
+  await open(page, '/c/NAV-110/activity?w=2019-01-01..2019-02-01&g=nobody&k=sleep&tab=x&sort=%00');
+  await expect(page.getByText(/lie outside the term so far/)).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await open(page, '/c/NAV-110/work/999999');
+  await expect(page.getByText('There is nothing here for you')).toBeVisible();
+});
+
+test('effort and progress: an area is swept, picked and put into words', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/activity?tab=effort&w=28d');
+  const plot = page.getByRole('img', { name: /^Minutes on task against progress/ });
+  const box = (await plot.boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.12, box.y + box.height * 0.05);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.95, box.y + box.height * 0.28, { steps: 6 });
+  await page.mouse.up();
+  const said = page.getByRole('status').filter({ hasText: 'in the area' });
+  await expect(said).toContainText(/^\d+ students? in the area/);
+  await said.getByRole('button', { name: /^Pick these/ }).click();
+  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('% standing');
+  await expectAccessible(page);
+  await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Clear' }).click();
+  await expect(page.getByRole('region', { name: 'Selection' })).toHaveCount(0);
+});
+
+test('whose grades fall though they work, which work went badly, and what to do about it', async ({
+  page,
+}) => {
+  const complaints = watchConsole(page);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/trends?w=28d&g=all&k=all');
+  await page.getByRole('button', { name: /^Falling though they work/ }).click();
+  const table = page.getByRole('region', { name: 'Trend of each student' });
+  await expect(table).toContainText(/Falls [\d.]+ points a week against the class/);
+  await page
+    .getByRole('button', { name: /in the chart$/ })
+    .first()
+    .click();
+  await expect(page).toHaveURL(/student=\d+/);
+  await page.getByRole('button', { name: 'All works' }).click();
+  await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText(
+    /^Mid-term examination went worst/,
+  );
+  await page.getByRole('button', { name: 'Table', exact: true }).click();
+  await expect(page.getByRole('row', { name: /Mid-term examination/ })).toBeVisible();
+  await expectAccessible(page);
+  await open(page, '/c/NAV-110/week?w=2026-11-01..2026-11-15');
+  await expect(page.getByRole('region', { name: 'What to take back into class' })).toContainText(
+    'Mid-term examination',
+  );
+  await expectAccessible(page);
+  expect(complaints).toEqual([]);
+});
+
+test('lists are exported as they stand on screen', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/lists?w=7d&g=all&k=all');
+  await page
+    .getByRole('region', { name: 'Missing' })
+    .getByRole('button', { name: 'Work', exact: true })
+    .click();
+  const table = page.getByRole('region', { name: 'Missing' });
+  const shown = await table.locator('tbody tr td:nth-child(4)').allTextContents();
+  expect(shown.length).toBeGreaterThan(3);
+  const downloading = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'CSV' }).click();
+  const download = await downloading;
+  expect(download.suggestedFilename()).toMatch(/^NAV-110-missing-\d{4}-\d\d-\d\d_\d{4}-\d\d-\d\d\.csv$/);
+  const rows: string[][] = parse(await readFile(await download.path()), { bom: true });
+  expect(rows.slice(1).map((r) => r[3])).toEqual(shown);
+  await expectAccessible(page);
+});
+
+test('the session check shows what comes in while it is open', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/session?back=180&g=all');
+  const group = page.getByRole('region', { name: 'nothing opened' });
+  const row = group.getByRole('listitem').first();
+  const name = (await row.getByRole('link').textContent())!;
+  await expectAccessible(page);
+  const ids: string[][] = parse(
+    await (await page.request.get('/api/courses/NAV-110/lists/roster.csv')).text(),
+    { bom: true },
+  );
+  const id = ids.find((r) => `${r[2]} ${r[1]}` === name)![0]!;
+  // Another window brings the file in; this one shows it without being touched.
+  const other = await page.context().newPage();
+  await open(other, '/c/NAV-110/import');
+  await other.getByLabel('CSV files to import').setInputFiles({
+    name: 'live.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      `event_id,student_id,at,kind,activity_id\nlive-1,${id},2026-11-25T10:30:00Z,view,chart-6\nlive-2,${id},2026-11-25T10:31:00Z,practise,chart-6\n`,
+    ),
+  });
+  await other.getByRole('button', { name: 'Import 2 rows' }).click();
+  await expect(page.getByRole('region', { name: 'working' })).toContainText(name, { timeout: 20_000 });
+  await other.close();
+});
+
+test('a talk is written down, the list goes on with a key, and the page prints on one sheet', async ({
+  page,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/trends?w=28d&show=falling');
+  const table = page.getByRole('region', { name: 'Trend of each student' });
+  const names = await table.getByRole('link').allTextContents();
+  await table.getByRole('link').first().click();
+  const heading = page.getByRole('heading', { level: 1 });
+  const flip = (name: string) => name.split(', ').reverse().join(' ');
+  await expect(heading).toHaveText(flip(names[0]!));
+  await alive(page);
+  await page.keyboard.press('j');
+  await expect(heading).toHaveText(flip(names[1]!));
+  await page.keyboard.press('k');
+  await expect(heading).toHaveText(flip(names[0]!));
+
+  await page.getByLabel('Text of the note').fill('Agreed to meet on Monday.');
+  await page.getByLabel('Kind of note').selectOption('talk');
+  await page.getByLabel('Day it is about').fill('2026-11-16');
+  await page.getByRole('button', { name: 'Write down' }).click();
+  await expect(page.getByText('Talk written down.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Since the last talk' })).toContainText(
+    'Since Mon 16 Nov, with Ines Calloway',
+  );
+  await expectAccessible(page);
+  const sheet = await page.pdf({ format: 'A4', preferCSSPageSize: true });
+  // Every page of a PDF is an object of the type /Page (ISO 32000-1, 7.7.3.3).
+  expect(sheet.toString('latin1').match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(1);
+  await page.getByRole('button', { name: 'take out' }).click();
+  await expect(page.getByText('The note is gone.')).toBeVisible();
+});
