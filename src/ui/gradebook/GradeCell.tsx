@@ -14,6 +14,8 @@ interface Props {
   readonly late: boolean;
   readonly band: Band | null;
   readonly active: boolean;
+  /** A filter is on: whether the cell is of what is asked for. */
+  readonly found: boolean;
   readonly dimmed: boolean;
   readonly label: string;
   readonly onFocus: (row: number, column: number) => void;
@@ -65,6 +67,7 @@ export const GradeCell = memo(function GradeCell({
   late,
   band,
   active,
+  found,
   dimmed,
   label,
   onFocus,
@@ -86,7 +89,8 @@ export const GradeCell = memo(function GradeCell({
         (status === 'not yet due' || status === 'before joining') && 'bg-paper',
         band === 'low' && 'bg-low font-bold',
         band === 'high' && 'text-teal font-semibold',
-        dimmed && 'opacity-35',
+        dimmed && 'text-muted font-normal',
+        found && 'shadow-[inset_3px_0_0_var(--amber)]',
         active && 'outline-amber z-[1] outline-2 -outline-offset-2',
       )}
       style={{ left, width }}

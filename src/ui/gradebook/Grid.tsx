@@ -457,6 +457,7 @@ export function Grid({
                       late={row.late.includes(p)}
                       band={bandAt(row, column, p, view.bands)}
                       active={isActive}
+                      found={filter != null && gradeMatches(row, column, p, filter, view.bands)}
                       dimmed={filter != null && !gradeMatches(row, column, p, filter, view.bands)}
                       label={cellLabel(row, column, p)}
                       onFocus={stable.focus}

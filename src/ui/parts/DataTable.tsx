@@ -90,7 +90,11 @@ export function DataTable<R>({
                   c.right ? 'text-right' : 'text-left',
                 )}
               >
-                <button type="button" onClick={() => by(c)} className="font-semibold hover:underline">
+                <button
+                  type="button"
+                  onClick={() => by(c)}
+                  className="inline-flex min-h-6 min-w-6 items-center font-semibold hover:underline"
+                >
                   {c.label}
                   {sort.by === c.key ? (
                     <span aria-hidden className="text-muted">

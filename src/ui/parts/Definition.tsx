@@ -7,9 +7,11 @@ export function Definition({ of, children }: { readonly of: string; readonly chi
     <Popover.Root>
       <Popover.Trigger
         aria-label={`What “${of}” means`}
-        className="no-print text-muted hover:text-ink border-edge/60 ml-2 inline-grid size-4 place-items-center rounded-full border align-text-top font-serif text-[10px] leading-none italic after:absolute after:size-6"
+        className="no-print text-muted hover:text-ink -my-1 ml-0.5 inline-grid size-6 place-items-center align-middle"
       >
-        i
+        <span className="border-edge/60 grid size-4 place-items-center rounded-full border font-serif text-[10px] leading-none italic">
+          i
+        </span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -71,7 +71,9 @@ export function TermRibbon({
           e.currentTarget.setPointerCapture(e.pointerId);
           setDrag({ from: dayAt(e), to: dayAt(e) });
         }}
-        onPointerMove={(e) => setDrag((now) => (now ? { ...now, to: dayAt(e) } : now))}
+        onPointerMove={(e) => {
+          if (drag) setDrag({ ...drag, to: dayAt(e) });
+        }}
         onPointerCancel={() => setDrag(null)}
         onPointerUp={() => {
           if (!drag) return;
