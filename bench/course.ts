@@ -14,6 +14,8 @@ export interface BenchCourse {
   readonly db: Database;
   readonly courseId: number;
   readonly userId: string;
+  /** The data folder, for a server to open once the database here is closed. */
+  readonly folder: string;
   readonly upload: (kind: FileKind) => { name: string; bytes: Uint8Array };
   readonly close: () => Promise<void>;
 }
@@ -48,6 +50,7 @@ export async function benchCourse(
     db,
     courseId,
     userId: userId!,
+    folder,
     upload: (kind) => ({ name: `${kind}.csv`, bytes: new TextEncoder().encode(files[kind]) }),
     close: async () => {
       await db.close();

@@ -1,10 +1,17 @@
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchScroll } from './scroll';
 import { benchViews } from './views';
 import { benchSessions } from './sessions';
 
-const all = { sessions: benchSessions, import: benchIntake, rounds: benchRounds, views: benchViews };
+const all = {
+  sessions: benchSessions,
+  import: benchIntake,
+  rounds: benchRounds,
+  views: benchViews,
+  page: benchScroll,
+};
 const asked = process.argv.slice(2);
 
 /** Runs the benchmarks named on the command line, or all. Ends with 1 if a bound was missed. */

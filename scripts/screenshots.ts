@@ -68,6 +68,18 @@ async function pictures(): Promise<void> {
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
   await shoot(page, 'indicators', '/c/NAV-110/indicators');
+  await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
+  await shoot(page, 'activity', '/c/NAV-110/activity');
+  await shoot(page, 'session', '/c/NAV-110/session?back=180');
+  await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
+  await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
+  await page.goto('/c/NAV-110/gradebook?w=7d', { waitUntil: 'load' });
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('End');
+  await page.getByRole('button', { name: /^Mid-term examination/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Open its page' }).click();
+  await page.waitForURL(/work/);
+  await shoot(page, 'work');
   await page.context().browser()?.close();
 
   const student = await signedIn(STUDENT, 'light');
@@ -82,6 +94,8 @@ async function pictures(): Promise<void> {
   const dark = await signedIn(INSTRUCTOR, 'dark');
   await shoot(dark, 'rounds-dark', '/c/NAV-110/rounds?show=all');
   await shoot(dark, 'plans-dark', '/c/NAV-110/plans');
+  await shoot(dark, 'effort-dark', '/c/NAV-110/activity?tab=effort&w=28d');
+  await shoot(dark, 'lists-dark', '/c/NAV-110/lists?w=7d');
   await dark.context().browser()?.close();
 }
 

@@ -107,7 +107,7 @@ function AnswerPanel({ answer, view }: { readonly answer: Answer; readonly view:
 function Line({ named, code }: { readonly named: Named; readonly code: string }) {
   const { query } = useQuery();
   return (
-    <li className="flex gap-2">
+    <li className="flex gap-2 leading-6">
       <span className="w-44 shrink-0 truncate" title={named.name}>
         {named.kind === 'student' ? (
           <StudentLink code={code} id={named.id} from="week">
