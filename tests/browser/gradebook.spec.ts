@@ -28,15 +28,12 @@ test('the gradebook by keyboard alone: move, grade, undo, excuse, details, pick'
   // To the fifth exercise, which waits for a grade with many, and down to the first that does.
   for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
   for (let i = 0; i < 30; i++) {
-    if (/: awaiting grade$/.test((await (await active(page)).getAttribute('aria-label')) ?? '')) break;
+    if (/: to grade$/.test((await (await active(page)).getAttribute('aria-label')) ?? '')) break;
     await page.keyboard.press('ArrowDown');
   }
   const label = (await (await active(page)).getAttribute('aria-label'))!;
   const student = label.split(',')[0]!;
-  await expect(await active(page)).toHaveAttribute(
-    'aria-label',
-    `${student}, Chart exercise 5: awaiting grade`,
-  );
+  await expect(await active(page)).toHaveAttribute('aria-label', `${student}, Chart exercise 5: to grade`);
 
   // Text and points over the maximum are refused with a word; what was typed stays.
   await page.keyboard.press('Enter');
@@ -55,9 +52,7 @@ test('the gradebook by keyboard alone: move, grade, undo, excuse, details, pick'
   );
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByText('Taken back.')).toBeVisible();
-  await expect(
-    page.getByRole('gridcell', { name: `${student}, Chart exercise 5: awaiting grade` }),
-  ).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: `${student}, Chart exercise 5: to grade` })).toBeVisible();
 
   await grid(page).focus();
   await page.keyboard.press('Control+Home');

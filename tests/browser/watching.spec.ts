@@ -58,7 +58,7 @@ test('dragging over the ribbon chooses days; nonsense in the address leads to a 
   await open(page, '/c/NAV-110/activity?w=2019-01-01..2019-02-01&g=nobody&k=sleep&tab=x&sort=%00');
   await expect(page.getByText(/lie outside the term so far/)).toBeVisible();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  await open(page, '/c/NAV-110/work/999999');
+  await page.goto('/c/NAV-110/work/999999');
   await expect(page.getByText('There is nothing here for you')).toBeVisible();
 });
 

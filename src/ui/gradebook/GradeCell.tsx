@@ -40,7 +40,7 @@ function content(status: CellStatus, points: number | null, late: boolean, low: 
     case 'missing':
       return <span className="text-plum text-xs">missing</span>;
     case 'late':
-      return <span className="text-teal text-xs font-semibold">late, grade</span>;
+      return <span className="text-teal text-[11px] font-semibold tracking-tight">late, to grade</span>;
     case 'awaiting grade':
       return <span className="text-teal text-xs font-semibold">to grade</span>;
     case 'excused':

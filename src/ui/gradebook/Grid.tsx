@@ -11,7 +11,7 @@ import {
   type Ref,
 } from 'react';
 import type { Summary } from '@/core/gradebook/distribution';
-import type { GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
+import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
 import { oneDigit, percentText, shortDay } from '../parts/format';
 import { localDate } from '@/core/calendar/zone';
@@ -63,12 +63,15 @@ const figure = (s: Summary | null, which: (typeof SUMMARIES)[number]): string =>
 function cellLabel(row: GradeRow, column: GradeColumn, place: number): string {
   const status = statusAt(row, place);
   const points = row.points[place];
-  const what =
-    status === 'graded'
-      ? `${points} of ${column.points}${row.late.includes(place) ? ', late' : ''}`
-      : status === 'late'
-        ? 'late, to grade'
-        : status;
+  // The words that stand in the cell come first, so that they can be spoken to it.
+  const words: Partial<Record<CellStatus, string>> = {
+    graded: `${row.late.includes(place) ? 'late ' : ''}${points} of ${column.points}`,
+    late: 'late, to grade',
+    'awaiting grade': 'to grade',
+    submitted: 'handed in',
+    'no due date': 'no date',
+  };
+  const what = words[status] ?? status;
   return `${row.given} ${row.family}, ${column.title}: ${what}`;
 }
 
@@ -293,9 +296,6 @@ export function Grid({
               ))}
             </div>
             <div role="row" className="absolute inset-x-0" style={{ top: GROUP_HEAD, height: WORK_HEAD }}>
-              <div role="columnheader" className="sr-only">
-                Student
-              </div>
               {visible.map((v) => {
                 const column = view.columns[places[v.index]!]!;
                 return (
@@ -346,8 +346,12 @@ export function Grid({
               className="bg-panel border-line sticky left-0 z-10 border-r"
               style={{ width: fixed, height: head }}
             >
-              <div className="border-line flex items-end border-b" style={{ height: GROUP_HEAD + WORK_HEAD }}>
-                <div className="flex-1 px-2 pb-1 text-[13px]">
+              <div
+                role="row"
+                className="border-line flex items-end border-b"
+                style={{ height: GROUP_HEAD + WORK_HEAD }}
+              >
+                <div role="columnheader" className="flex-1 px-2 pb-1 text-[13px]">
                   <span className="font-semibold">Student</span>
                   <span className="block space-x-2">
                     {(['family', 'given'] as const).map((key) => (
@@ -357,7 +361,11 @@ export function Grid({
                   </span>
                 </div>
                 {hidesStanding ? null : (
-                  <div className="px-2 pb-1 text-right text-[13px]" style={{ width: STANDING }}>
+                  <div
+                    role="columnheader"
+                    className="px-2 pb-1 text-right text-[13px]"
+                    style={{ width: STANDING }}
+                  >
                     <span className="font-semibold">Standing</span>
                     <span className="block">
                       <SortButton by="standing" sort={sort} onSort={onSort} label="sort" />
@@ -368,12 +376,15 @@ export function Grid({
               {SUMMARIES.map((which) => (
                 <div
                   key={which}
+                  role="row"
                   className="bg-paper border-line text-muted flex items-center border-b text-[13px]"
                   style={{ height: SUMMARY }}
                 >
-                  <span className="flex-1 px-2">Class {which}</span>
+                  <span role="rowheader" className="flex-1 px-2">
+                    Class {which}
+                  </span>
                   {hidesStanding ? null : (
-                    <span className="px-2 text-right whitespace-nowrap">
+                    <span role="gridcell" className="px-2 text-right whitespace-nowrap">
                       {figure(view.standing, which)}
                       {view.standing && which !== 'middle half' ? ' %' : ''}
                     </span>

@@ -90,19 +90,24 @@ export function DataTable<R>({
                   c.right ? 'text-right' : 'text-left',
                 )}
               >
-                <button
-                  type="button"
-                  onClick={() => by(c)}
-                  className="inline-flex min-h-6 min-w-6 items-center font-semibold hover:underline"
-                >
-                  {c.label}
-                  {sort.by === c.key ? (
-                    <span aria-hidden className="text-muted">
-                      {sort.down ? ' ▾' : ' ▴'}
-                    </span>
-                  ) : null}
-                </button>
-                {c.means ? <Definition of={c.label}>{c.means}</Definition> : null}
+                <span className={classes('inline-flex items-end gap-1', c.right && 'justify-end')}>
+                  <button
+                    type="button"
+                    onClick={() => by(c)}
+                    className={classes(
+                      'min-h-6 min-w-6 font-semibold hover:underline',
+                      c.right ? 'text-right' : 'text-left',
+                    )}
+                  >
+                    {c.label}
+                    {sort.by === c.key ? (
+                      <span aria-hidden className="text-muted">
+                        {sort.down ? ' ▾' : ' ▴'}
+                      </span>
+                    ) : null}
+                  </button>
+                  {c.means ? <Definition of={c.label}>{c.means}</Definition> : null}
+                </span>
               </th>
             ))}
           </tr>

@@ -7,7 +7,7 @@ export function Definition({ of, children }: { readonly of: string; readonly chi
     <Popover.Root>
       <Popover.Trigger
         aria-label={`What “${of}” means`}
-        className="no-print text-muted hover:text-ink -my-1 ml-0.5 inline-grid size-6 place-items-center align-middle"
+        className="no-print text-muted hover:text-ink -my-1 inline-grid size-6 shrink-0 place-items-center align-middle"
       >
         <span className="border-edge/60 grid size-4 place-items-center rounded-full border font-serif text-[10px] leading-none italic">
           i
