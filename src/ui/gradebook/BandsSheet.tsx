@@ -12,6 +12,11 @@ const KINDS = [
   { key: 'other', label: 'Everything else' },
 ] as const;
 
+const ENDS = [
+  { end: 'low', label: 'Low up to' },
+  { end: 'high', label: 'High from' },
+] as const;
+
 /** Where low scores end and high ones begin, for practice and for the rest. */
 export function BandsSheet({
   code,
@@ -46,36 +51,26 @@ export function BandsSheet({
             <fieldset key={key}>
               <legend className="font-semibold">{label}</legend>
               <div className="mt-1 flex gap-3">
-                <Field
-                  label="Low up to"
-                  error={wrong ? 'Has to be below the other.' : undefined}
-                  className="flex-1"
-                >
-                  {(ids) => (
-                    <TextInput
-                      {...ids}
-                      type="number"
-                      min={0}
-                      max={100}
-                      step="any"
-                      value={Number.isNaN(draft[key].low) ? '' : draft[key].low}
-                      onChange={(e) => set(key, 'low', e.target.value)}
-                    />
-                  )}
-                </Field>
-                <Field label="High from" className="flex-1">
-                  {(ids) => (
-                    <TextInput
-                      {...ids}
-                      type="number"
-                      min={0}
-                      max={100}
-                      step="any"
-                      value={Number.isNaN(draft[key].high) ? '' : draft[key].high}
-                      onChange={(e) => set(key, 'high', e.target.value)}
-                    />
-                  )}
-                </Field>
+                {ENDS.map(({ end, label: name }) => (
+                  <Field
+                    key={end}
+                    label={name}
+                    error={wrong && end === 'low' ? 'Has to be below the other.' : undefined}
+                    className="flex-1"
+                  >
+                    {(ids) => (
+                      <TextInput
+                        {...ids}
+                        type="number"
+                        min={0}
+                        max={100}
+                        step="any"
+                        value={Number.isNaN(draft[key][end]) ? '' : draft[key][end]}
+                        onChange={(e) => set(key, end, e.target.value)}
+                      />
+                    )}
+                  </Field>
+                ))}
               </div>
             </fieldset>
           );

@@ -279,7 +279,7 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
               },
             ]}
           />
-          <ExportLinks code={code} list="gradebook" extra={{ status: filter, sort }} />
+          <ExportLinks prints={false} code={code} list="gradebook" extra={{ status: filter, sort }} />
         </span>
       </div>
       {rows.length === 0 || places.length === 0 ? (

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { pickReason } from '@/core/gradebook/pickReason';
 import { LISTS, type ListName, type ListsView, type RosterLine, type WorkLine } from '@/core/views/lists';
 import { Button } from '../parts/Button';
@@ -45,6 +46,12 @@ export function Lists({ view }: { readonly view: ListsView }) {
           options={LISTS.map((value) => ({ value, label: LABELS[value], count: view.counts[value] }))}
           onChange={(v) => change({ list: v === 'missing' ? null : v, sort: null })}
         />
+        <Link
+          href={withScope(`/c/${code}/activity`, query)}
+          className="text-muted hover:text-ink text-[13px] underline"
+        >
+          Activity of each
+        </Link>
         {list === 'roster' ? null : (
           <label className="flex items-center gap-1.5 text-[13px]">
             <input

@@ -7,10 +7,13 @@ export function ExportLinks({
   code,
   list,
   extra = {},
+  prints = true,
 }: {
   readonly code: string;
   readonly list: string;
   readonly extra?: Readonly<Record<string, string | null>>;
+  /** A grid that draws only what is in sight cannot be printed whole. */
+  readonly prints?: boolean;
 }) {
   const query = useSearchParams();
   const more = new URLSearchParams();
@@ -26,9 +29,11 @@ export function ExportLinks({
       <a href={href('xlsx')} download className={look}>
         .xlsx
       </a>
-      <button type="button" className={look} onClick={() => window.print()}>
-        Print
-      </button>
+      {prints ? (
+        <button type="button" className={look} onClick={() => window.print()}>
+          Print
+        </button>
+      ) : null}
     </span>
   );
 }

@@ -156,32 +156,31 @@ function OwnDays({
         }}
       >
         <div className="flex gap-3">
-          <Field label="From" className="flex-1">
-            {(ids) => (
-              <input
-                type="date"
-                {...ids}
-                min={scope.termStart}
-                max={scope.today}
-                className={inputClasses}
-                value={from}
-                onChange={(e) => setFrom(e.target.value)}
-              />
-            )}
-          </Field>
-          <Field label="To" className="flex-1" error={error ?? undefined}>
-            {(ids) => (
-              <input
-                type="date"
-                {...ids}
-                min={scope.termStart}
-                max={scope.today}
-                className={inputClasses}
-                value={to}
-                onChange={(e) => setTo(e.target.value)}
-              />
-            )}
-          </Field>
+          {(
+            [
+              ['From', from, setFrom],
+              ['To', to, setTo],
+            ] as const
+          ).map(([label, value, set]) => (
+            <Field
+              key={label}
+              label={label}
+              className="flex-1"
+              error={label === 'To' ? (error ?? undefined) : undefined}
+            >
+              {(ids) => (
+                <input
+                  type="date"
+                  {...ids}
+                  min={scope.termStart}
+                  max={scope.today}
+                  className={inputClasses}
+                  value={value}
+                  onChange={(e) => set(e.target.value)}
+                />
+              )}
+            </Field>
+          ))}
         </div>
         <Button type="submit" look="main" disabled={error != null}>
           Show these days

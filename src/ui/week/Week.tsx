@@ -91,7 +91,9 @@ function AnswerPanel({ answer, view }: { readonly answer: Answer; readonly view:
         ) : null}
         {rest.length > 0 ? (
           <details>
-            <summary className="text-muted hover:text-ink w-fit text-[13px]">and {rest.length} more</summary>
+            <summary className="text-muted hover:text-ink mt-1 w-fit text-[13px] leading-6">
+              and {rest.length} more
+            </summary>
             <ul className="space-y-0.5">
               {rest.map((n) => (
                 <Line key={`${n.kind}-${n.id}-${n.note}`} named={n} code={code} />
