@@ -30,7 +30,12 @@ function content(status: CellStatus, points: number | null, late: boolean, low: 
       return (
         <>
           {late ? (
-            <span className={classes('mr-1 text-[11px] font-normal', low ? 'text-ink' : 'text-ochre')}>late</span>{' '}
+            <>
+              <span className={classes('text-[11px] font-normal', low ? 'text-ink' : 'text-ochre')}>
+                late
+              </span>
+              &nbsp;
+            </>
           ) : null}
           {points}
         </>
