@@ -28,8 +28,14 @@ async function signedIn(email: string, colorScheme: 'light' | 'dark'): Promise<P
   return page;
 }
 
+/** Opens a page and waits until it answers. */
+async function visit(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await page.waitForFunction(() => document.documentElement.dataset.awake === 'yes');
+}
+
 async function shoot(page: Page, name: string, path?: string): Promise<void> {
-  if (path) await page.goto(path, { waitUntil: 'load' });
+  if (path) await visit(page, path);
   await page.waitForTimeout(500);
   await page.screenshot({ path: join(OUT, `${name}.png`) });
   console.log(`${name}.png`);
@@ -38,7 +44,7 @@ async function shoot(page: Page, name: string, path?: string): Promise<void> {
 async function pictures(): Promise<void> {
   const page = await signedIn(INSTRUCTOR, 'light');
   await shoot(page, 'rounds', '/c/NAV-110/rounds?show=all');
-  await page.goto('/c/NAV-110/rounds?show=behind', { waitUntil: 'load' });
+  await visit(page, '/c/NAV-110/rounds?show=behind');
   await page.getByLabel(/^Pick all/).check();
   await page.getByRole('button', { name: 'Message with plan' }).click();
   await page.getByRole('list', { name: 'Recipients' }).getByText('Tomasz Okonedo-Lind').click();
@@ -51,7 +57,7 @@ async function pictures(): Promise<void> {
   await page.waitForURL(/students/);
   await page.waitForLoadState('load');
   await shoot(page, 'brief');
-  await page.goto('/c/NAV-110/import', { waitUntil: 'load' });
+  await visit(page, '/c/NAV-110/import');
   const lines = [
     'event_id;student_id;at;kind;activity_id;duration_s',
     'X1;S1001;2026-11-20T10:00:00Z;view;chart-1;12,5',
@@ -73,7 +79,7 @@ async function pictures(): Promise<void> {
   await shoot(page, 'session', '/c/NAV-110/session?back=180');
   await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
   await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
-  await page.goto('/c/NAV-110/gradebook?w=7d', { waitUntil: 'load' });
+  await visit(page, '/c/NAV-110/gradebook?w=7d');
   await page.getByRole('grid').focus();
   await page.keyboard.press('End');
   await page.getByRole('button', { name: /^Mid-term examination/ }).click();
@@ -83,7 +89,7 @@ async function pictures(): Promise<void> {
   await page.context().browser()?.close();
 
   const student = await signedIn(STUDENT, 'light');
-  await student.goto('/home', { waitUntil: 'load' });
+  await visit(student, '/home');
   await student.getByRole('button', { name: /What is still open/ }).click();
   await student.getByRole('checkbox').first().check();
   await student.getByText('Ticked off').waitFor();
