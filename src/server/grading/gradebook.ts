@@ -1,4 +1,4 @@
-import { and, count, eq, isNull, isNotNull } from 'drizzle-orm';
+import { and, count, eq, gt, isNotNull, isNull, or } from 'drizzle-orm';
 import * as yup from 'yup';
 import { startOfDay } from '@/core/calendar/zone';
 import { isResource } from '@/core/formats/courseFiles';
@@ -11,7 +11,7 @@ import type { Instant } from '@/core/units';
 import { STATUS_LETTERS, type CellStatus, type GradebookView, type GradeRow } from '@/core/views/gradebook';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { enrolments, scores } from '@/data/schema';
-import { now } from '../clock';
+import { now, nowDate } from '../clock';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
 import type { ActivityRow, CourseModel, CourseRow } from '../derive/courseModel';
@@ -154,8 +154,9 @@ export async function awaitingCount(course: CourseRow): Promise<number> {
         eq(enrolments.courseId, course.id),
         eq(enrolments.status, 'active'),
         isNotNull(scores.submittedAt),
-        isNull(scores.points),
         eq(scores.excused, false),
+        // Graded but not returned yet waits too: the student has nothing in hand.
+        or(isNull(scores.points), isNull(scores.returnedAt), gt(scores.returnedAt, nowDate())),
       ),
     );
   return found?.n ?? 0;

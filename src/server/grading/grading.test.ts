@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
+import { countFilters } from '@/core/gradebook/filters';
 import { statusOfLetter, type GradebookView } from '@/core/views/gradebook';
 import { activities, courses, courseStaff, measures, scores, user } from '@/data/schema';
 import { ensureEvaluated } from '../evaluation';
@@ -9,7 +10,7 @@ import { requireTaught } from '../viewer';
 import { cellView } from './cell';
 import { undoBatch } from './change';
 import { excuse, extend, grade, grantAttempt, hideStanding, saveBands, showStanding } from './grade';
-import { gradebookView } from './gradebook';
+import { awaitingCount, gradebookView } from './gradebook';
 
 const small = withSmallCourse();
 const code = 'NAV';
@@ -59,6 +60,9 @@ describe('the gradebook', () => {
     const w1 = view.columns.find((c) => c.title === 'Chart exercise 1')!;
     expect(w1.summary).toMatchObject({ n: 3, median: 15, lowest: 14, highest: 17 });
     expect(w1.summary!.mean).toBeCloseTo(46 / 3);
+    // What the rail counts is what the grid shows.
+    const waiting = countFilters(view)['awaiting grade'].cells;
+    expect([waiting, await awaitingCount(await requireTaught(ines(), code))]).toEqual([1, 1]);
     const late = view.rows.find((r) => r.family === 'Li')!;
     expect(late.late.map((i) => view.columns[i]!.title)).toEqual(['Chart exercise 3']);
   });

@@ -275,7 +275,7 @@ export function Grid({
         aria-activedescendant={current && place != null ? `cell-${active.row}-${active.column}` : undefined}
         onKeyDown={onKeyDown}
         onPaste={paste}
-        className="border-line bg-panel relative h-[calc(100vh-19.5rem)] min-h-96 overflow-auto rounded-lg border"
+        className="border-line bg-panel relative h-[calc(100vh-17.5rem)] min-h-96 overflow-auto rounded-lg border"
       >
         <div style={{ width: total, height: head + rows.length * ROW }} className="relative">
           <div role="rowgroup" className="bg-panel sticky top-0 z-20" style={{ height: head, width: total }}>

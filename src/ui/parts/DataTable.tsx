@@ -96,6 +96,8 @@ export function DataTable<R>({
                     onClick={() => by(c)}
                     className={classes(
                       'min-h-6 min-w-6 font-semibold hover:underline',
+                      // A short label stays on one line; a long one may take two.
+                      c.label.length <= 13 && 'whitespace-nowrap',
                       c.right ? 'text-right' : 'text-left',
                     )}
                   >
@@ -134,7 +136,7 @@ export function DataTable<R>({
                     className={classes(
                       'border-line/70 border-b px-2.5 py-1',
                       c.right && 'text-right',
-                      !c.wraps && 'whitespace-nowrap',
+                      !c.wraps && 'max-w-60 truncate',
                     )}
                   >
                     {c.show ? c.show(row) : (c.value(row) ?? <span className="text-muted">none</span>)}

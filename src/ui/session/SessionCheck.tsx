@@ -113,7 +113,13 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
       </div>
       {rows.length === 0 ? (
         <Panel>
-          <Nothing title="Nobody here" />
+          <Nothing title="Nobody here">
+            <p>
+              {view.rows.length === 0
+                ? 'Choose another section, or import the roster.'
+                : 'Choose “Everyone”.'}
+            </p>
+          </Nothing>
         </Panel>
       ) : null}
       {groups

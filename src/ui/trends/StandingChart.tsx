@@ -29,6 +29,14 @@ export function StandingChart({ view }: { readonly view: TrendsView }) {
     first == null || last == null
       ? 'Nothing is graded yet'
       : `The class median went from ${percentText(first)} to ${percentText(last)}`;
+  if (known.length === 0) {
+    return (
+      <>
+        <h2 className="font-serif text-lg font-semibold">{title}</h2>
+        <p className="text-muted">Once grades are returned, the standing of the class by week stands here.</p>
+      </>
+    );
+  }
   const words: Record<string, string> = {
     band: 'middle half of the course',
     median: 'median of the course',

@@ -185,6 +185,7 @@ function headline(view: TrendsView): string {
 }
 
 function subline(view: TrendsView): string {
+  if (view.rows.length === 0) return 'Choose another section, or import the roster.';
   const down = view.rows.filter(trendShows.down).length;
   const up = view.rows.filter(trendShows.up).length;
   const unknown = view.rows.filter((r) => r.direction === 'unknown').length;
