@@ -3,30 +3,20 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import {
   useEffect,
   useImperativeHandle,
-  useMemo,
   useRef,
   useState,
   type ClipboardEvent,
   type KeyboardEvent,
   type Ref,
 } from 'react';
-import type { Summary } from '@/core/gradebook/distribution';
+import { bandAt, gradeMatches, statusAt, type GradeFilter, type SortKey } from '@/core/gradebook/filters';
 import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
-import { oneDigit, percentText, shortDay } from '../parts/format';
-import { localDate } from '@/core/calendar/zone';
+import { percentText } from '../parts/format';
 import { StudentLink } from '../parts/StudentLink';
 import { GradeCell } from './GradeCell';
-import { bandAt, gradeMatches, statusAt, type GradeFilter, type SortKey } from '@/core/gradebook/filters';
-
-export const ROW = 27;
-const CELL = 84;
-const NAME = 208;
-const STANDING = 76;
-const GROUP_HEAD = 38;
-const WORK_HEAD = 66;
-const SUMMARY = 24;
-const SUMMARIES = ['median', 'mean', 'middle half'] as const;
+import { GridHead } from './GridHead';
+import { CELL, HEAD, NAME, ROW, STANDING, SUMMARIES } from './gridSizes';
 
 export interface GridHandle {
   readonly focus: () => void;
@@ -51,13 +41,6 @@ interface Props {
   readonly onExcuse: (row: GradeRow, place: number) => void;
   readonly onPaste: (text: string, row: number, column: number) => void;
 }
-
-const figure = (s: Summary | null, which: (typeof SUMMARIES)[number]): string => {
-  if (!s) return '';
-  if (which === 'median') return oneDigit(s.median);
-  if (which === 'mean') return oneDigit(s.mean);
-  return s.n < 4 ? 'too few' : `${oneDigit(s.low)}–${oneDigit(s.high)}`;
-};
 
 /** Words of a cell for who cannot see it. */
 function cellLabel(row: GradeRow, column: GradeColumn, place: number): string {
@@ -104,7 +87,6 @@ export function Grid({
     null,
   );
   const fixed = NAME + (hidesStanding ? 0 : STANDING);
-  const head = GROUP_HEAD + WORK_HEAD + SUMMARIES.length * SUMMARY;
   const active = {
     row: Math.min(at.row, rows.length - 1),
     column: Math.min(at.column, places.length - 1),
@@ -116,7 +98,7 @@ export function Grid({
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
     overscan: 6,
-    scrollPaddingStart: head,
+    scrollPaddingStart: HEAD,
     paddingStart: 0,
   });
   const across = useVirtualizer({
@@ -140,7 +122,7 @@ export function Grid({
     if (!element) return;
     const top = next.row * ROW;
     const left = next.column * CELL;
-    const height = element.clientHeight - head;
+    const height = element.clientHeight - HEAD;
     const width = element.clientWidth - fixed;
     if (top < element.scrollTop) element.scrollTop = top;
     else if (top + ROW > element.scrollTop + height) element.scrollTop = top + ROW - height;
@@ -149,9 +131,11 @@ export function Grid({
   };
   const current = rows[active.row];
   const place = places[active.column];
-  const page = Math.max(1, Math.floor(((box.current?.clientHeight ?? 500) - head) / ROW) - 1);
+  const page = Math.max(1, Math.floor(((box.current?.clientHeight ?? 500) - HEAD) / ROW) - 1);
 
   const onKeyDown = (event: KeyboardEvent) => {
+    // The buttons of the head and the boxes of the names keep their own keys.
+    if (event.target !== box.current) return;
     if (editing || !current || place == null) return;
     const { row, column } = active;
     const far = event.ctrlKey || event.metaKey;
@@ -211,7 +195,6 @@ export function Grid({
     onPaste(text, active.row, active.column);
   };
 
-  const groups = useMemo(() => groupsOf(view, places), [view, places]);
   const total = fixed + places.length * CELL;
   const visible = across.getVirtualItems();
   // React Compiler would keep the first functions; these are stable enough by reference for memo to work.
@@ -277,122 +260,17 @@ export function Grid({
         onPaste={paste}
         className="border-line bg-panel relative h-[calc(100vh-17.5rem)] min-h-96 overflow-auto rounded-lg border"
       >
-        <div style={{ width: total, height: head + rows.length * ROW }} className="relative">
-          <div role="rowgroup" className="bg-panel sticky top-0 z-20" style={{ height: head, width: total }}>
-            <div role="row" className="absolute inset-x-0 top-0" style={{ height: GROUP_HEAD }}>
-              {groups.map((g) => (
-                <div
-                  key={g.from}
-                  role="columnheader"
-                  aria-colspan={g.count}
-                  className="border-line absolute inset-y-0 border-r border-b px-2 pt-0.5 text-[13px] leading-tight"
-                  style={{ left: fixed + g.from * CELL, width: g.count * CELL }}
-                >
-                  <span className="sticky inline-block font-semibold" style={{ left: fixed + 8 }}>
-                    {g.name}
-                    <span className="text-muted block text-xs font-normal">{g.words}</span>
-                  </span>
-                </div>
-              ))}
-            </div>
-            <div role="row" className="absolute inset-x-0" style={{ top: GROUP_HEAD, height: WORK_HEAD }}>
-              {visible.map((v) => {
-                const column = view.columns[places[v.index]!]!;
-                return (
-                  <div
-                    key={column.id}
-                    role="columnheader"
-                    aria-colindex={v.index + 3}
-                    className="border-line absolute inset-y-0 flex items-end justify-end border-r border-b px-1.5 pb-1 text-right"
-                    style={{ left: fixed + v.start, width: CELL }}
-                  >
-                    <button
-                      type="button"
-                      tabIndex={-1}
-                      title={column.title}
-                      onClick={() => onColumn(places[v.index]!)}
-                      className="text-right text-[12px] leading-[14px] font-semibold hover:underline"
-                    >
-                      <span className="line-clamp-3 break-words">{column.title}</span>
-                      <span className="text-muted block text-[11px] font-normal whitespace-nowrap">
-                        {column.due == null ? 'no date' : shortDay(localDate(column.due, view.course.zone))}
-                        {column.points == null ? '' : ` · ${column.points}`}
-                      </span>
-                    </button>
-                  </div>
-                );
-              })}
-            </div>
-            {SUMMARIES.map((which, i) => (
-              <div
-                key={which}
-                role="row"
-                className="bg-paper absolute inset-x-0"
-                style={{ top: GROUP_HEAD + WORK_HEAD + i * SUMMARY, height: SUMMARY }}
-              >
-                {visible.map((v) => (
-                  <div
-                    key={v.key}
-                    role="gridcell"
-                    className="border-line text-muted absolute inset-y-0 flex items-center justify-end border-r border-b px-2 text-[13px] whitespace-nowrap"
-                    style={{ left: fixed + v.start, width: CELL }}
-                  >
-                    {figure(view.columns[places[v.index]!]!.summary, which)}
-                  </div>
-                ))}
-              </div>
-            ))}
-            <div
-              className="bg-panel border-line sticky left-0 z-10 border-r"
-              style={{ width: fixed, height: head }}
-            >
-              <div
-                role="row"
-                className="border-line flex items-end border-b"
-                style={{ height: GROUP_HEAD + WORK_HEAD }}
-              >
-                <div role="columnheader" className="flex-1 px-2 pb-1 text-[13px]">
-                  <span className="font-semibold">Student</span>
-                  <span className="block space-x-2">
-                    {(['family', 'given'] as const).map((key) => (
-                      <SortButton key={key} by={key} sort={sort} onSort={onSort} />
-                    ))}
-                    <SortButton by="missing" sort={sort} onSort={onSort} />
-                  </span>
-                </div>
-                {hidesStanding ? null : (
-                  <div
-                    role="columnheader"
-                    className="px-2 pb-1 text-right text-[13px]"
-                    style={{ width: STANDING }}
-                  >
-                    <span className="font-semibold">Standing</span>
-                    <span className="block">
-                      <SortButton by="standing" sort={sort} onSort={onSort} label="sort" />
-                    </span>
-                  </div>
-                )}
-              </div>
-              {SUMMARIES.map((which) => (
-                <div
-                  key={which}
-                  role="row"
-                  className="bg-paper border-line text-muted flex items-center border-b text-[13px]"
-                  style={{ height: SUMMARY }}
-                >
-                  <span role="rowheader" className="flex-1 px-2">
-                    Class {which}
-                  </span>
-                  {hidesStanding ? null : (
-                    <span role="gridcell" className="px-2 text-right whitespace-nowrap">
-                      {figure(view.standing, which)}
-                      {view.standing && which !== 'middle half' ? ' %' : ''}
-                    </span>
-                  )}
-                </div>
-              ))}
-            </div>
-          </div>
+        <div style={{ width: total, height: HEAD + rows.length * ROW }} className="relative">
+          <GridHead
+            view={view}
+            places={places}
+            visible={visible}
+            fixed={fixed}
+            sort={sort}
+            hidesStanding={hidesStanding}
+            onSort={onSort}
+            onColumn={onColumn}
+          />
           {down.getVirtualItems().map((r) => {
             const row = rows[r.index]!;
             const isPicked = picked.has(row.enrolmentId);
@@ -402,7 +280,7 @@ export function Grid({
                 role="row"
                 aria-rowindex={r.index + 3 + SUMMARIES.length}
                 className="absolute inset-x-0"
-                style={{ top: head + r.start, height: ROW }}
+                style={{ top: HEAD + r.start, height: ROW }}
               >
                 <div
                   className={classes(
@@ -485,60 +363,4 @@ export function Grid({
       </div>
     </>
   );
-}
-
-function SortButton({
-  by,
-  sort,
-  onSort,
-  label,
-}: {
-  readonly by: SortKey;
-  readonly sort: SortKey;
-  readonly onSort: (by: SortKey) => void;
-  readonly label?: string;
-}) {
-  const words = { family: 'family', given: 'given', standing: 'standing', missing: 'missing' };
-  return (
-    <button
-      type="button"
-      aria-pressed={sort === by}
-      aria-label={`Sort by ${by === 'family' || by === 'given' ? `${by} name` : by}`}
-      onClick={() => onSort(by)}
-      className={classes(
-        'text-xs',
-        sort === by ? 'text-ink font-semibold underline' : 'text-muted hover:text-ink',
-      )}
-    >
-      {label ?? words[by]}
-    </button>
-  );
-}
-
-interface Group {
-  readonly name: string;
-  readonly words: string;
-  readonly from: number;
-  readonly count: number;
-}
-
-/** Runs of columns of one category, with its weight. */
-function groupsOf(view: GradebookView, places: readonly number[]): Group[] {
-  const groups: Group[] = [];
-  places.forEach((place, i) => {
-    const id = view.columns[place]!.categoryId;
-    const category = view.categories.find((c) => c.id === id);
-    const name = category?.name ?? 'Ungraded';
-    const last = groups.at(-1);
-    if (last?.name === name) {
-      groups[groups.length - 1] = { ...last, count: last.count + 1 };
-      return;
-    }
-    const dropped =
-      category && category.dropLowest > 0
-        ? `, lowest ${category.dropLowest === 1 ? '' : `${category.dropLowest} `}dropped`
-        : '';
-    groups.push({ name, words: category ? `${category.weight} %${dropped}` : '', from: i, count: 1 });
-  });
-  return groups;
 }
