@@ -24,8 +24,8 @@ export default defineConfig({
           // Opening an embedded database takes seconds; each file opens one and shares it.
           hookTimeout: 90_000,
           testTimeout: 60_000,
-          // One after the other: two cores, and one PostgreSQL server for all.
-          fileParallelism: false,
+          // Each file has a database of its own, on the PostgreSQL server too; more than two at once only wait.
+          maxWorkers: 2,
         },
       },
     ],
