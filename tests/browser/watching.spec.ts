@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { parse } from 'csv-parse/sync';
 import { expect, test } from '@playwright/test';
-import { alive, expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { alive, expectAccessible, INSTRUCTOR, open, signIn, STRANGER, watchConsole } from './support';
 
 test('who has not logged in this week: found, picked, written to; the window holds from view to view', async ({
   page,
@@ -186,4 +186,37 @@ test('a talk is written down, the list goes on with a key, and the page prints o
   expect(sheet.toString('latin1').match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(1);
   await page.getByRole('button', { name: 'take out' }).click();
   await expect(page.getByText('The note is gone.')).toBeVisible();
+});
+
+test('a long list draws what is in sight, sorts and steps through all of it, and prints all of it', async ({
+  page,
+}) => {
+  await signIn(page, STRANGER);
+  await open(page, '/c/STB-210/import');
+  const people = Array.from(
+    { length: 200 },
+    (_, i) => `L${1000 + i},Given ${i},Family ${String(i).padStart(3, '0')}`,
+  );
+  await page.getByLabel('CSV files to import').setInputFiles({
+    name: 'roster.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`student_id,given_name,family_name\n${people.join('\n')}\n`),
+  });
+  await page.getByRole('button', { name: 'Import 200 rows' }).click();
+  await expect(page.getByRole('button', { name: 'Import more' })).toBeVisible({ timeout: 20_000 });
+  await open(page, '/c/STB-210/lists?list=roster');
+  const table = page.getByRole('region', { name: 'Roster' });
+  await expect(table.getByRole('link', { name: 'Family 000, Given 0' })).toBeVisible();
+  expect(await table.getByRole('row').count()).toBeLessThan(100);
+  await table.getByRole('button', { name: 'Student', exact: true }).click();
+  await expect(table.getByRole('link', { name: 'Family 199, Given 199' })).toBeVisible();
+  await table.evaluate((element) => element.scrollTo(0, element.scrollHeight));
+  await expect(table.getByRole('link', { name: 'Family 000, Given 0' })).toBeVisible();
+  await expectAccessible(page);
+  await page.evaluate(() => window.dispatchEvent(new Event('beforeprint')));
+  await expect(table.getByRole('row')).toHaveCount(201);
+  await page.evaluate(() => window.dispatchEvent(new Event('afterprint')));
+  await table.getByRole('link').last().click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Given \d+ Family \d+$/);
+  await expect(page.getByText(/^\d+ of 200$/)).toBeVisible();
 });

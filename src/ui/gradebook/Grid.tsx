@@ -9,13 +9,11 @@ import {
   type KeyboardEvent,
   type Ref,
 } from 'react';
-import { bandAt, gradeMatches, statusAt, type GradeFilter, type SortKey } from '@/core/gradebook/filters';
-import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '@/core/views/gradebook';
-import { classes } from '../parts/classes';
-import { percentText } from '../parts/format';
-import { StudentLink } from '../parts/StudentLink';
-import { GradeCell } from './GradeCell';
+import type { GradeFilter, SortKey } from '@/core/gradebook/filters';
+import type { GradebookView, GradeRow } from '@/core/views/gradebook';
+import { cellLabel } from './cellLabel';
 import { GridHead } from './GridHead';
+import { GridRow } from './GridRow';
 import { CELL, HEAD, NAME, ROW, STANDING, SUMMARIES } from './gridSizes';
 
 export interface GridHandle {
@@ -40,22 +38,6 @@ interface Props {
   readonly onScore: (row: GradeRow, place: number, typed: string) => string | null;
   readonly onExcuse: (row: GradeRow, place: number) => void;
   readonly onPaste: (text: string, row: number, column: number) => void;
-}
-
-/** Words of a cell for who cannot see it. */
-function cellLabel(row: GradeRow, column: GradeColumn, place: number): string {
-  const status = statusAt(row, place);
-  const points = row.points[place];
-  // The words that stand in the cell come first, so that they can be spoken to it.
-  const words: Partial<Record<CellStatus, string>> = {
-    graded: `${row.late.includes(place) ? 'late ' : ''}${points} of ${column.points}`,
-    late: 'late, to grade',
-    'awaiting grade': 'to grade',
-    submitted: 'handed in',
-    'no due date': 'no date',
-  };
-  const what = words[status] ?? status;
-  return `${row.given} ${row.family}, ${column.title}: ${what}`;
 }
 
 /**
@@ -197,6 +179,8 @@ export function Grid({
 
   const total = fixed + places.length * CELL;
   const visible = across.getVirtualItems();
+  const from = visible.at(0)?.index ?? 0;
+  const to = visible.at(-1)?.index ?? -1;
   // React Compiler would keep the first functions; these are stable enough by reference for memo to work.
   const focusCell = useRef<(row: number, column: number) => void>(() => undefined);
   const openCell = useRef<(row: number, column: number) => void>(() => undefined);
@@ -264,7 +248,8 @@ export function Grid({
           <GridHead
             view={view}
             places={places}
-            visible={visible}
+            from={from}
+            to={to}
             fixed={fixed}
             sort={sort}
             hidesStanding={hidesStanding}
@@ -273,90 +258,28 @@ export function Grid({
           />
           {down.getVirtualItems().map((r) => {
             const row = rows[r.index]!;
-            const isPicked = picked.has(row.enrolmentId);
+            const isActive = r.index === active.row;
             return (
-              <div
+              <GridRow
                 key={row.enrolmentId}
-                role="row"
-                aria-rowindex={r.index + 3 + SUMMARIES.length}
-                className="absolute inset-x-0"
-                style={{ top: HEAD + r.start, height: ROW }}
-              >
-                <div
-                  className={classes(
-                    'border-line sticky left-0 z-10 flex h-full border-r',
-                    isPicked ? 'bg-amber-wash' : 'bg-panel',
-                  )}
-                  style={{ width: fixed }}
-                >
-                  <div
-                    role="rowheader"
-                    className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2"
-                  >
-                    <input
-                      type="checkbox"
-                      tabIndex={-1}
-                      className="accent-teal size-3.5 shrink-0"
-                      aria-label={`Pick ${row.given} ${row.family}`}
-                      checked={isPicked}
-                      onChange={() => onPick(row)}
-                    />
-                    <span
-                      className="truncate"
-                      title={`${row.family}, ${row.given}${row.section ? ` · ${row.section}` : ''}`}
-                    >
-                      <StudentLink
-                        code={view.course.code}
-                        id={row.enrolmentId}
-                        from="gradebook"
-                        list={() => rows.map((r) => r.enrolmentId)}
-                      >
-                        {sort === 'given' ? `${row.given} ${row.family}` : `${row.family}, ${row.given}`}
-                      </StudentLink>
-                    </span>
-                  </div>
-                  {hidesStanding ? null : (
-                    <div
-                      role="gridcell"
-                      className="border-line border-b px-2 text-right leading-[26px] font-semibold"
-                      style={{ width: STANDING }}
-                    >
-                      {row.standing == null ? (
-                        <span className="text-muted font-normal">none yet</span>
-                      ) : (
-                        percentText(row.standing)
-                      )}
-                    </div>
-                  )}
-                </div>
-                {visible.map((v) => {
-                  const p = places[v.index]!;
-                  const column = view.columns[p]!;
-                  const isActive = r.index === active.row && v.index === active.column;
-                  return (
-                    <GradeCell
-                      key={column.id}
-                      id={`cell-${r.index}-${v.index}`}
-                      left={fixed + v.start}
-                      width={CELL}
-                      row={r.index}
-                      column={v.index}
-                      status={statusAt(row, p)}
-                      points={row.points[p] ?? null}
-                      late={row.late.includes(p)}
-                      band={bandAt(row, column, p, view.bands)}
-                      active={isActive}
-                      found={filter != null && gradeMatches(row, column, p, filter, view.bands)}
-                      dimmed={filter != null && !gradeMatches(row, column, p, filter, view.bands)}
-                      label={cellLabel(row, column, p)}
-                      onFocus={stable.focus}
-                      onOpen={stable.open}
-                    >
-                      {isActive && editing ? input : null}
-                    </GradeCell>
-                  );
-                })}
-              </div>
+                view={view}
+                row={row}
+                rows={rows}
+                index={r.index}
+                places={places}
+                from={from}
+                to={to}
+                fixed={fixed}
+                filter={filter}
+                sort={sort}
+                hidesStanding={hidesStanding}
+                picked={picked.has(row.enrolmentId)}
+                active={isActive ? active.column : null}
+                editor={isActive && editing ? input : null}
+                onPick={onPick}
+                onFocus={stable.focus}
+                onOpen={stable.open}
+              />
             );
           })}
         </div>

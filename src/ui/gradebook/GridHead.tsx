@@ -1,6 +1,5 @@
 'use client';
-import type { VirtualItem } from '@tanstack/react-virtual';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { localDate } from '@/core/calendar/zone';
 import type { Summary } from '@/core/gradebook/distribution';
 import type { SortKey } from '@/core/gradebook/filters';
@@ -19,8 +18,9 @@ const figure = (s: Summary | null, which: (typeof SUMMARIES)[number]): string =>
 interface Props {
   readonly view: GradebookView;
   readonly places: readonly number[];
-  /** The columns in sight. */
-  readonly visible: readonly VirtualItem[];
+  /** First and last column in sight. */
+  readonly from: number;
+  readonly to: number;
   /** Width of the pinned columns. */
   readonly fixed: number;
   readonly sort: SortKey;
@@ -30,8 +30,19 @@ interface Props {
 }
 
 /** The pinned head: categories with their weight, works with due date and points, and the figures of the class. */
-export function GridHead({ view, places, visible, fixed, sort, hidesStanding, onSort, onColumn }: Props) {
+export const GridHead = memo(function GridHead({
+  view,
+  places,
+  from,
+  to,
+  fixed,
+  sort,
+  hidesStanding,
+  onSort,
+  onColumn,
+}: Props) {
   const groups = useMemo(() => groupsOf(view, places), [view, places]);
+  const shown = places.slice(from, to + 1).map((place, i) => ({ index: from + i, place }));
   return (
     <div
       role="rowgroup"
@@ -55,21 +66,21 @@ export function GridHead({ view, places, visible, fixed, sort, hidesStanding, on
         ))}
       </div>
       <div role="row" className="absolute inset-x-0" style={{ top: GROUP_HEAD, height: WORK_HEAD }}>
-        {visible.map((v) => {
-          const column = view.columns[places[v.index]!]!;
+        {shown.map((v) => {
+          const column = view.columns[v.place]!;
           return (
             <div
               key={column.id}
               role="columnheader"
               aria-colindex={v.index + 3}
               className="border-line absolute inset-y-0 flex items-end justify-end border-r border-b px-1.5 pb-1 text-right"
-              style={{ left: fixed + v.start, width: CELL }}
+              style={{ left: fixed + v.index * CELL, width: CELL }}
             >
               <button
                 type="button"
                 tabIndex={-1}
                 title={column.title}
-                onClick={() => onColumn(places[v.index]!)}
+                onClick={() => onColumn(v.place)}
                 className="text-right text-[12px] leading-[14px] font-semibold hover:underline"
               >
                 <span className="line-clamp-3 break-words">{column.title}</span>
@@ -89,14 +100,14 @@ export function GridHead({ view, places, visible, fixed, sort, hidesStanding, on
           className="bg-paper absolute inset-x-0"
           style={{ top: GROUP_HEAD + WORK_HEAD + i * SUMMARY, height: SUMMARY }}
         >
-          {visible.map((v) => (
+          {shown.map((v) => (
             <div
-              key={v.key}
+              key={v.place}
               role="gridcell"
               className="border-line text-muted absolute inset-y-0 flex items-center justify-end border-r border-b px-2 text-[13px] whitespace-nowrap"
-              style={{ left: fixed + v.start, width: CELL }}
+              style={{ left: fixed + v.index * CELL, width: CELL }}
             >
-              {figure(view.columns[places[v.index]!]!.summary, which)}
+              {figure(view.columns[v.place]!.summary, which)}
             </div>
           ))}
         </div>
@@ -149,7 +160,7 @@ export function GridHead({ view, places, visible, fixed, sort, hidesStanding, on
       </div>
     </div>
   );
-}
+});
 
 function SortButton({
   by,

@@ -1,8 +1,11 @@
 'use client';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState, type ReactNode } from 'react';
 import { compareRows } from '@/core/lists/order';
 import { classes } from './classes';
 import { Definition } from './Definition';
+import { ListOrder } from './ListOrder';
+import { usePrinting } from './usePrinting';
 
 export type Sortable = string | number | null;
 
@@ -22,6 +25,10 @@ export interface Sort {
   readonly by: string;
   readonly down: boolean;
 }
+
+/** Longer tables draw only the rows in sight, but on paper all of them. */
+const MOST_DRAWN = 150;
+const ROW_HEIGHT = 30;
 
 interface Props<R> {
   readonly label: string;
@@ -65,15 +72,36 @@ export function DataTable<R>({
     setSort(next);
     onSort?.(next);
   };
+  const box = useRef<HTMLDivElement>(null);
+  const printing = usePrinting();
+  const whole = printing || ordered.length <= MOST_DRAWN;
+  // The rows that it hands out are read anew with every drawing; nothing of it is kept.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const down = useVirtualizer({
+    count: ordered.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    enabled: !whole,
+  });
   if (rows.length === 0) return <p className="text-muted p-4">{empty}</p>;
-  return (
+  const inSight = whole ? null : down.getVirtualItems();
+  const shown = inSight ? inSight.map((v) => ordered[v.index]!) : ordered;
+  const above = inSight?.at(0)?.start ?? 0;
+  const below = inSight ? down.getTotalSize() - (inSight.at(-1)?.end ?? 0) : 0;
+  const first = inSight?.at(0)?.index ?? 0;
+  const table = (
     <div
+      ref={box}
       className="border-line bg-panel max-h-[calc(100vh-17rem)] min-h-64 overflow-auto rounded-lg border print:max-h-none print:overflow-visible"
       role="region"
       aria-label={label}
       tabIndex={0}
     >
-      <table className="w-full border-separate border-spacing-0">
+      <table
+        aria-rowcount={whole ? undefined : ordered.length + 1}
+        className="w-full border-separate border-spacing-0"
+      >
         <thead className="bg-panel sticky top-0 z-10">
           <tr>
             {onPick ? (
@@ -115,10 +143,17 @@ export function DataTable<R>({
           </tr>
         </thead>
         <tbody>
-          {ordered.map((row) => {
+          {above > 0 ? <Spacer height={above} /> : null}
+          {shown.map((row, i) => {
             const isPicked = pickId != null && picked?.has(pickId(row));
             return (
-              <tr key={idOf(row)} className={isPicked ? 'bg-amber-wash' : undefined}>
+              <tr
+                key={idOf(row)}
+                ref={whole ? undefined : down.measureElement}
+                data-index={first + i}
+                aria-rowindex={whole ? undefined : first + i + 2}
+                className={isPicked ? 'bg-amber-wash' : undefined}
+              >
                 {onPick ? (
                   <td className="border-line/70 border-b px-2">
                     <input
@@ -145,8 +180,18 @@ export function DataTable<R>({
               </tr>
             );
           })}
+          {below > 0 ? <Spacer height={below} /> : null}
         </tbody>
       </table>
     </div>
   );
+  if (!pickId) return table;
+  return <ListOrder value={() => ordered.map(pickId)}>{table}</ListOrder>;
 }
+
+/** Stands for the rows that are not drawn. */
+const Spacer = ({ height }: { readonly height: number }) => (
+  <tr aria-hidden style={{ height }}>
+    <td />
+  </tr>
+);

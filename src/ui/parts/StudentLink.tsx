@@ -1,7 +1,9 @@
 'use client';
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
+import { useContext } from 'react';
 import { withScope } from '../ribbon/useQuery';
+import { ListOrder } from './ListOrder';
 import { rememberList } from './studentList';
 
 /** A student's name; opens the brief, which then knows the list one came from. */
@@ -21,12 +23,13 @@ export function StudentLink({
   readonly children: string;
 }) {
   const query = useSearchParams();
+  const order = useContext(ListOrder);
   return (
     <Link
       href={withScope(`/c/${code}/students/${id}?from=${from}`, query)}
       prefetch={false}
       data-student={id}
-      onClick={() => rememberList(code, from, list?.())}
+      onClick={() => rememberList(code, from, (list ?? order)?.())}
       className="font-semibold hover:underline"
     >
       {children}
