@@ -2,16 +2,20 @@ import { describe, expect, it } from 'vitest';
 import { mergeValues } from '@/core/messages/fields';
 import type { ComposeRecipient } from '@/core/views/compose';
 import { draftSteps, previewFor, toStepInput } from './compose/draft';
+import { cellLabel } from './gradebook/cellLabel';
 import { classes } from './parts/classes';
 import {
   counted,
   dayAndTime,
   minutesText,
+  oneDigit,
   percentText,
   shortDay,
+  spanText,
   weekdayAndTime,
   weekdayDay,
 } from './parts/format';
+import { withScope } from './ribbon/useQuery';
 
 describe('figures and days as they are read', () => {
   it('say minutes in minutes, then in hours', () => {
@@ -78,5 +82,32 @@ describe('a draft', () => {
     const { errors, preview } = previewFor('{nobody}', 'a\n{standing} {never', values, null);
     expect(errors.map((e) => e.line)).toEqual([1, 2]);
     expect(preview.body.holes).toEqual(['standing']);
+  });
+});
+
+describe('windows and addresses', () => {
+  it('say a span of days once, however it lies', () => {
+    expect(spanText({ from: '2026-11-19', to: '2026-11-25' })).toBe('19–25 Nov');
+    expect(spanText({ from: '2026-10-28', to: '2026-11-03' })).toBe('28 Oct – 3 Nov');
+    expect(spanText({ from: '2026-11-25', to: '2026-11-25' })).toBe('25 Nov');
+    expect([oneDigit(12.34), oneDigit(12), oneDigit(-0.04)]).toEqual(['12.3', '12', '0']);
+  });
+  it('take window, group and kind along from view to view, and nothing else', () => {
+    const address = new URLSearchParams('w=28d&g=2&show=away&student=7');
+    expect(withScope('/c/NAV-110/trends', address)).toBe('/c/NAV-110/trends?w=28d&g=2');
+    expect(withScope('/c/NAV-110/gradebook?status=missing', address)).toBe(
+      '/c/NAV-110/gradebook?status=missing&w=28d&g=2',
+    );
+    expect(withScope('/c/NAV-110/lists', new URLSearchParams())).toBe('/c/NAV-110/lists');
+  });
+  it('say what a cell of the gradebook shows, the words of the cell first', () => {
+    const column = { id: 1, title: 'Tides quiz', points: 10 } as Parameters<typeof cellLabel>[1];
+    const row = (statuses: string, late: number[] = []) =>
+      ({ given: 'Ida', family: 'Wren', statuses, points: [7], late }) as unknown as Parameters<
+        typeof cellLabel
+      >[0];
+    const words = ['g', 'a', 'l', 'm', 'x', 'b'].map((s) => cellLabel(row(s), column, 0).split(': ')[1]);
+    expect(words).toEqual(['7 of 10', 'to grade', 'late, to grade', 'missing', 'excused', 'before joining']);
+    expect(cellLabel(row('g', [0]), column, 0)).toBe('Ida Wren, Tides quiz: late 7 of 10');
   });
 });

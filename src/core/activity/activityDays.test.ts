@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { dayGrid } from '../calendar/dayGrid';
 import { MINUTE_MS } from '../units';
-import { activityDays } from './activityDays';
+import { activityDays, activityTotals, type ActivityDay } from './activityDays';
 import { attemptMinutes, type WorkEvent } from './attemptMinutes';
 import { cornerOf, CORNERS } from './corners';
 import { dayTotals } from './dayTotals';
@@ -80,6 +80,37 @@ describe('days of each activity', () => {
           expect(sum(again, 'seconds')).toEqual(sum(works, 'seconds'));
         },
       ),
+    );
+  });
+});
+
+describe('totals of each activity', () => {
+  const day: fc.Arbitrary<ActivityDay> = fc.record({
+    student: fc.integer({ min: 0, max: 2 }),
+    activity: fc.integer({ min: 0, max: 2 }),
+    date: fc.integer({ min: 10, max: 28 }).map((d) => `2026-10-${d}`),
+    seconds: fc.integer({ min: 0, max: 5000 }),
+    inClassSeconds: fc.constant(0),
+    views: fc.integer({ min: 0, max: 5 }),
+    contributions: fc.integer({ min: 0, max: 1 }),
+  });
+  it('have the first and last day, the first contribution and all seconds, in any order', () => {
+    fc.assert(
+      fc.property(fc.array(day, { maxLength: 40 }), (days) => {
+        const totals = activityTotals(days);
+        expect(totals.reduce((sum, t) => sum + t.seconds, 0)).toBe(
+          days.reduce((sum, d) => sum + d.seconds, 0),
+        );
+        for (const t of totals) {
+          const own = days.filter((d) => d.student === t.student && d.activity === t.activity);
+          const dates = own.map((d) => d.date).sort();
+          expect([t.firstDay, t.lastDay]).toEqual([dates[0], dates.at(-1)]);
+          const done = own.filter((d) => d.contributions > 0).map((d) => d.date);
+          expect(t.firstContribution).toBe(done.sort()[0] ?? null);
+        }
+        const key = (list: readonly object[]) => list.map((x) => JSON.stringify(x)).sort();
+        expect(key(activityTotals([...days].reverse()))).toEqual(key(totals));
+      }),
     );
   });
 });
