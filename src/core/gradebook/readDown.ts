@@ -1,4 +1,4 @@
-/** From this share of low scores on, a work goes back into class rather than to single students (common practice). */
+/** From this share of low scores on, a work goes back into class rather than to single students: our own threshold. */
 export const READ_DOWN_SHARE = 1 / 3;
 /** Fewer grades say nothing about a class. */
 export const LEAST_GRADES = 5;
