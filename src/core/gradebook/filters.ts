@@ -1,4 +1,5 @@
 import { bandOf, cutsFor, type Band, type ScoreBands } from './bands';
+import { goesBackIntoClass } from './readDown';
 import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '../views/gradebook';
 import { statusOfLetter } from '../views/gradebook';
 
@@ -26,6 +27,10 @@ export function bandAt(row: GradeRow, column: GradeColumn, place: number, bands:
   return percent == null ? null : bandOf(percent, cutsFor(bands, column.kind));
 }
 
+/** Handed in and not graded, late work too, where the work is graded at all. */
+export const waitsForGrade = (status: CellStatus, maximum: number | null): boolean =>
+  status === 'awaiting grade' || (status === 'late' && maximum != null);
+
 /** Whether a cell is of what is asked for. Late work that waits for a grade is both. */
 export function gradeMatches(
   row: GradeRow,
@@ -42,7 +47,7 @@ export function gradeMatches(
     case 'late':
       return status === 'late' || row.late.includes(place);
     case 'awaiting grade':
-      return status === 'awaiting grade' || (status === 'late' && column.points != null);
+      return waitsForGrade(status, column.points);
     case 'missing':
     case 'excused':
       return status === filter;
@@ -105,3 +110,18 @@ export const FILTER_WORDS: Readonly<Record<GradeFilter, string>> = {
   low: 'Low scores',
   high: 'High scores',
 };
+
+/** The graded work with the largest share of low scores, if it goes back into class by the rule of `readDown`. */
+export function worstWork(
+  view: Pick<GradebookView, 'rows' | 'columns' | 'bands'>,
+): { readonly title: string; readonly low: number; readonly graded: number } | null {
+  let worst: { title: string; low: number; graded: number } | null = null;
+  for (const [place, column] of view.columns.entries()) {
+    const bands = view.rows.flatMap((row) => bandAt(row, column, place, view.bands) ?? []);
+    const low = bands.filter((band) => band === 'low').length;
+    if (!goesBackIntoClass(low, bands.length)) continue;
+    if (!worst || low / bands.length > worst.low / worst.graded)
+      worst = { title: column.title, low, graded: bands.length };
+  }
+  return worst;
+}

@@ -6,7 +6,7 @@ import { bandOf, bandWords, USUAL_BANDS } from './bands';
 import { EMPTY_STATE, excused, extended, graded, granted, sameState } from './changes';
 import { completion } from './completion';
 import { binned, binWidth, summarise } from './distribution';
-import { cellWords, countFilters, gradeMatches, sortGradeRows } from './filters';
+import { cellWords, countFilters, gradeMatches, sortGradeRows, waitsForGrade, worstWork } from './filters';
 import type { Score } from './model';
 import { pastedCells, previewPaste, type PasteTarget } from './pasteScores';
 import { pickReason } from './pickReason';
@@ -229,6 +229,21 @@ describe('filters of the gradebook', () => {
     expect([is(2, 0, 'high'), is(2, 1, 'excused'), is(2, 0, 'low')]).toEqual([true, true, false]);
     const view = { rows: list, columns, bands: USUAL_BANDS } as unknown as GradebookView;
     expect(countFilters(view)['awaiting grade']).toEqual({ cells: 2, students: 1 });
+  });
+  it('names the work that went worst, by the same rule that takes a topic back into class', () => {
+    const scored = (points: number[]) => ({
+      rows: points.map((p, i) => row(i + 1, 'F', 'gg', [p, 18])),
+      columns,
+      bands: USUAL_BANDS,
+    });
+    expect(worstWork(scored([8, 9, 20, 20, 20, 20]))).toEqual({ title: 'Work 1', low: 2, graded: 6 });
+    expect(worstWork(scored([8, 20, 20, 20, 20, 20]))).toBeNull();
+    expect(worstWork(scored([8, 9, 10, 20]))).toBeNull();
+    expect([waitsForGrade('late', 20), waitsForGrade('late', null), waitsForGrade('graded', 20)]).toEqual([
+      true,
+      false,
+      false,
+    ]);
   });
   it('sorts as people do, and what is not known last', () => {
     expect(sortGradeRows(list, 'family').map((r) => r.family)).toEqual(['abe', 'Ångström', 'Zed']);

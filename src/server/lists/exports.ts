@@ -6,7 +6,14 @@ import type { CourseHead } from '@/core/views/courseHead';
 import { LISTS, type ListName } from '@/core/views/lists';
 import type { ScopeView } from '@/core/views/scope';
 import { compareRows, type RowKey } from '@/core/lists/order';
-import { cellWords, gradeMatches, isGradeFilter, isGradeSort, sortGradeRows } from '@/core/gradebook/filters';
+import {
+  cellWords,
+  gradeMatches,
+  isGradeFilter,
+  isGradeSort,
+  sortGradeRows,
+  waitsForGrade,
+} from '@/core/gradebook/filters';
 import { activityShows, isActivityShow } from '@/core/lists/activityShow';
 import { isTrendShow, trendShows } from '@/core/lists/trendShow';
 import { invalid, notFound } from '../errors';
@@ -350,7 +357,7 @@ async function workTable(viewer: Viewer, code: string, asked: AskedExport): Prom
       : status === 'late'
         ? r.late
         : status === 'awaiting grade'
-          ? r.status === 'awaiting grade' || r.status === 'late'
+          ? waitsForGrade(r.status, view.maximum)
           : r.status === status,
   );
   const ordered = inOrder(rows, { points: (r) => r.points }, 'points', 'points');

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { addDays, startOfDay } from '@/core/calendar/zone';
+import { waitsForGrade } from '@/core/gradebook/filters';
 import { dueFor, isLate } from '@/core/gradebook/status';
 import { DAY_MS } from '@/core/units';
 import {
@@ -66,7 +67,7 @@ interface Line extends WorkLine {
 
 const belongs = (line: Line, list: WorkList): boolean => {
   if (list === 'late') return line.late;
-  if (list === 'awaiting') return line.status === 'awaiting grade' || line.status === 'late';
+  if (list === 'awaiting') return waitsForGrade(line.status, line.maximum);
   return line.status === list;
 };
 

@@ -1,4 +1,5 @@
 'use client';
+import { median } from '@/core/statistics/quantile';
 import type { ActivityTab, ActivityView } from '@/core/views/activity';
 import { ACTIVITY_TABS } from '@/core/views/activity';
 import { Chips } from '../parts/Chips';
@@ -54,14 +55,9 @@ function headline(view: ActivityView): string {
 
 function subline(view: ActivityView): string {
   const { people } = view;
-  const middle = (values: number[]) => {
-    const sorted = values.sort((a, b) => a - b);
-    const n = sorted.length;
-    return n === 0 ? 0 : (sorted[Math.floor((n - 1) / 2)]! + sorted[Math.ceil((n - 1) / 2)]!) / 2;
-  };
-  const now = middle(people.map((p) => p.minutes));
+  const now = median(people.map((p) => p.minutes)) ?? 0;
   const before = people.every((p) => p.minutesBefore != null)
-    ? middle(people.map((p) => p.minutesBefore!))
+    ? median(people.map((p) => p.minutesBefore!))
     : null;
   const change =
     before == null || before === 0

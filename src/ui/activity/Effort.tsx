@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { CORNER_WORDS, CORNERS, cornerOf, type Corner, type Cuts } from '@/core/activity/corners';
+import { quantile } from '@/core/statistics/quantile';
 import type { ActivityView, EffortRow } from '@/core/views/activity';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
@@ -9,11 +10,6 @@ import { Panel } from '../parts/Panel';
 import { usePick } from '../parts/usePick';
 import { useQuery } from '../ribbon/useQuery';
 import { Scatter, type Area } from './Scatter';
-
-const middleOf = (values: readonly number[], share: number) => {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.floor((sorted.length - 1) * share)] ?? 0;
-};
 
 /** Time on task against progress: where the two part, and who stands there. */
 export function Effort({ view, rows }: { readonly view: ActivityView; readonly rows: readonly EffortRow[] }) {
@@ -26,16 +22,16 @@ export function Effort({ view, rows }: { readonly view: ActivityView; readonly r
   });
   const usual: Cuts = {
     minutes: Math.round(
-      middleOf(
+      quantile(
         points.map((p) => p.minutes),
         0.5,
-      ),
+      ) ?? 0,
     ),
     progress: Math.round(
-      middleOf(
+      quantile(
         points.map((p) => p.progress),
         1 / 3,
-      ),
+      ) ?? 0,
     ),
   };
   const [own, setOwn] = useState<Partial<Cuts>>({});

@@ -152,7 +152,6 @@ function changeWords(c: ChangeView, zone: string): string {
   const words: Record<GradeAction, () => string> = {
     grade: () => `${points(c.before)} → ${points(c.after)}`,
     paste: () => `${points(c.before)} → ${points(c.after)}, pasted`,
-    return: () => 'returned',
     excuse: () => (c.after.excused ? 'excused' : 'no longer excused'),
     extend: () =>
       c.after.ownDue == null ? 'extension ended' : `extended to ${dayAndTime(c.after.ownDue, zone)}`,

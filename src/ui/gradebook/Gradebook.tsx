@@ -48,6 +48,7 @@ import {
   sortGradeRows,
   GRADE_SORTS,
   statusAt,
+  worstWork,
   type GradeFilter,
   type SortKey,
 } from '@/core/gradebook/filters';
@@ -389,20 +390,8 @@ function headline(counts: Record<GradeFilter, { cells: number; students: number 
 
 /** The work that went badly for most: what to take back into class. */
 function hint(view: GradebookView): string {
-  let worst: { title: string; low: number; n: number } | null = null;
-  view.columns.forEach((column, i) => {
-    let low = 0;
-    let n = 0;
-    for (const row of view.rows) {
-      const band = bandAt(row, column, i, view.bands);
-      if (band == null) continue;
-      n++;
-      if (band === 'low') low++;
-    }
-    if (n >= 8 && (worst == null || low / n > worst.low / worst.n)) worst = { title: column.title, low, n };
-  });
-  const found = worst as { title: string; low: number; n: number } | null;
-  return found && found.low / found.n >= 0.2
-    ? `${found.title} went badly for many: ${found.low} of ${found.n} have a low score.`
+  const worst = worstWork(view);
+  return worst
+    ? `${worst.title} went badly for many: ${worst.low} of ${worst.graded} have a low score.`
     : 'No work went badly for many.';
 }

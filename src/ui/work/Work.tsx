@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { bandWords } from '@/core/gradebook/bands';
 import { binned, binWidth, type Summary } from '@/core/gradebook/distribution';
+import { waitsForGrade } from '@/core/gradebook/filters';
 import { pickReason } from '@/core/gradebook/pickReason';
 import { goesBackIntoClass } from '@/core/gradebook/readDown';
 import type { WorkRow, WorkView } from '@/core/views/work';
@@ -21,10 +22,10 @@ import { useQuery, withScope } from '../ribbon/useQuery';
 const STATUS_FILTERS = ['missing', 'late', 'excused', 'awaiting grade', 'graded', 'no due date'] as const;
 type Shown = 'all' | (typeof STATUS_FILTERS)[number];
 
-const is = (row: WorkRow, shown: Shown): boolean => {
+const is = (row: WorkRow, shown: Shown, maximum: number | null): boolean => {
   if (shown === 'all') return true;
   if (shown === 'late') return row.late;
-  if (shown === 'awaiting grade') return row.status === 'awaiting grade' || row.status === 'late';
+  if (shown === 'awaiting grade') return waitsForGrade(row.status, maximum);
   return row.status === shown;
 };
 
@@ -49,7 +50,7 @@ export function Work({ view }: { readonly view: WorkView }) {
   const inRange = (r: WorkRow) =>
     range == null ||
     (r.status === 'graded' && r.points != null && binOf(r.points) >= range[0] && binOf(r.points) <= range[1]);
-  const rows = view.rows.filter((r) => is(r, shown) && inRange(r));
+  const rows = view.rows.filter((r) => is(r, shown, view.maximum) && inRange(r));
   const reason =
     range != null
       ? `${bins[range[0]]!.from} to ${bins[range[1]]!.to} points in ${view.title}`
@@ -103,7 +104,7 @@ export function Work({ view }: { readonly view: WorkView }) {
       show: (r) => (r.feedbackHours == null ? '' : hoursText(r.feedbackHours)),
     },
   ];
-  const count = (f: Shown) => view.rows.filter((r) => is(r, f)).length;
+  const count = (f: Shown) => view.rows.filter((r) => is(r, f, view.maximum)).length;
   return (
     <>
       <ViewHead
@@ -238,9 +239,7 @@ const hoursText = (hours: number) => (hours < 48 ? `${Math.round(hours)} h` : `$
 
 function headline(view: WorkView): string {
   const missing = view.rows.filter((r) => r.status === 'missing').length;
-  const waiting = view.rows.filter(
-    (r) => r.status === 'awaiting grade' || (r.status === 'late' && r.points == null),
-  ).length;
+  const waiting = view.rows.filter((r) => waitsForGrade(r.status, view.maximum)).length;
   if (goesBackIntoClass(view.low, view.graded))
     return `${view.title} went badly for ${view.low} of ${view.graded}`;
   if (missing > 0) return `${missing} of ${view.rows.length} have not handed in ${view.title}`;
