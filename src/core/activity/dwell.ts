@@ -13,6 +13,8 @@ export interface SessionOptions {
   readonly gapMinutes: Minutes;
   /** What the last event of a session lasts: a typical dwell, or nothing. */
   readonly last: 'own' | 'zero';
+  /** The class's typical dwell by kind, in milliseconds, where the events are only some of the class's. */
+  readonly ofClass?: ReadonlyMap<number, number>;
 }
 
 export interface Dwells {
@@ -35,7 +37,7 @@ export function dwellTimes(events: EventColumns, order: EventOrder, options: Ses
   const { login, duration, kind, studentCount, count } = events;
   const { rows, at, offsets } = order;
   const gap = options.gapMinutes * MINUTE_MS;
-  const typical = options.last === 'own' ? typicalDwells(events, order) : null;
+  const typical = options.last === 'own' ? typicalDwells(events, order, options.ofClass) : null;
   const dwell = new Float64Array(count);
   const starts = new Uint8Array(count);
   for (let s = 0; s < studentCount; s++) {
@@ -63,43 +65,101 @@ export function dwellTimes(events: EventColumns, order: EventOrder, options: Ses
   return { dwell, starts };
 }
 
+/** How many dwells of a kind lasted so many whole seconds: counts[kind][second], seconds up to the usual limit. */
+export type DwellCounts = Map<number, Int32Array>;
+/** Length of the counts of a kind: 0 seconds to the usual limit. */
+export const COUNTED_SECONDS = GAP_MINUTES.usual * 60 + 1;
+
 /**
- * The typical dwell in milliseconds by student and kind: the student's own median over the events that are not the
- * last of a session, the class's median for a kind of which the student has fewer than five, 0 if the class has
- * fewer than five too. The sessions for this are always cut at the usual 30 minutes, so that the typical dwell does
- * not itself move with the limit that is being tried.
+ * Dwells of events that are not the last of a session, in milliseconds, student by student and, within one, in order
+ * of time. The sessions for this are always cut at the usual 30 minutes, so that a typical dwell does not itself move
+ * with the limit that is being tried.
  */
-export function typicalDwells(
-  events: EventColumns,
-  order: EventOrder,
-): (student: number, kind: number) => number {
-  const { login, duration, kind, studentCount } = events;
-  const { rows, at, offsets } = order;
+function eachInnerDwell(
+  { login, duration, kind, studentCount }: EventColumns,
+  { rows, at, offsets }: EventOrder,
+  take: (student: number, kind: number, lasted: number) => void,
+): void {
   const gap = GAP_MINUTES.usual * MINUTE_MS;
-  const own = new Map<number, number>();
-  const ofClass: number[][] = Array.from({ length: 256 }, () => []);
-  const ofStudent: number[][] = Array.from({ length: 256 }, () => []);
   for (let s = 0; s < studentCount; s++) {
-    const seen = new Set<number>();
     for (let p = offsets[s]!; p + 1 < offsets[s + 1]!; p++) {
       const row = rows[p]!;
       const nextRow = rows[p + 1]!;
       const toNext = at[p + 1]! - at[p]!;
       if (toNext > gap || login[nextRow] === 1) continue;
       const stated = duration ? duration[row]! * SECOND_MS : NaN;
-      const k = kind[row]!;
-      ofStudent[k]!.push(stated < toNext ? stated : toNext);
-      seen.add(k);
-    }
-    for (const k of seen) {
-      const values = ofStudent[k]!;
-      if (values.length >= LEAST_DWELLS) own.set(s * 256 + k, medianOf(values));
-      for (const v of values) ofClass[k]!.push(v);
-      ofStudent[k] = [];
+      take(s, kind[row]!, stated < toNext ? stated : toNext);
     }
   }
-  const classMedian = ofClass.map((values) => (values.length >= LEAST_DWELLS ? medianOf(values) : 0));
-  return (student, k) => own.get(student * 256 + k) ?? classMedian[k]!;
+}
+
+/** Counts the dwells of all students given, by kind and whole seconds (rounded down). Counts of students add up. */
+export function countDwells(events: EventColumns, order: EventOrder): DwellCounts {
+  const counts: DwellCounts = new Map();
+  eachInnerDwell(events, order, (_, kind, lasted) => addDwell(counts, kind, lasted));
+  return counts;
+}
+
+function addDwell(counts: DwellCounts, kind: number, lasted: number): void {
+  let ofKind = counts.get(kind);
+  if (!ofKind) counts.set(kind, (ofKind = new Int32Array(COUNTED_SECONDS)));
+  ofKind[Math.floor(lasted / SECOND_MS)]!++;
+}
+
+/** Median in milliseconds by kind, from counts of whole seconds; kinds with fewer than five dwells are left out. */
+export function classDwells(counts: DwellCounts): Map<number, number> {
+  const medians = new Map<number, number>();
+  for (const [kind, ofKind] of counts) {
+    const n = ofKind.reduce((sum, c) => sum + c, 0);
+    if (n < LEAST_DWELLS) continue;
+    // The median of an even number is the mean of the two in the middle (type 7, as everywhere).
+    const middle = [(n - 1) >> 1, n >> 1];
+    let below = 0;
+    const found: number[] = [];
+    for (let second = 0; found.length < 2; second++) {
+      below += ofKind[second]!;
+      while (found.length < 2 && below > middle[found.length]!) found.push(second);
+    }
+    medians.set(kind, ((found[0]! + found[1]!) / 2) * SECOND_MS);
+  }
+  return medians;
+}
+
+/**
+ * The typical dwell in milliseconds by student and kind: the student's own median over the events that are not the
+ * last of a session, the class's median (over whole seconds) for a kind of which the student has fewer than five, 0
+ * if the class has fewer than five too.
+ *
+ * @param ofClass the class's medians by kind, where the events are only some of the class's; else taken from them
+ */
+export function typicalDwells(
+  events: EventColumns,
+  order: EventOrder,
+  ofClass?: ReadonlyMap<number, number>,
+): (student: number, kind: number) => number {
+  const own = new Map<number, number>();
+  const counts: DwellCounts = new Map();
+  let current = -1;
+  let lists = new Map<number, number[]>();
+  const finish = () => {
+    for (const [k, values] of lists) {
+      if (values.length >= LEAST_DWELLS) own.set(current * 256 + k, medianOf(values));
+    }
+  };
+  eachInnerDwell(events, order, (student, kind, lasted) => {
+    if (student !== current) {
+      finish();
+      current = student;
+      lists = new Map();
+    }
+    const list = lists.get(kind);
+    if (list) list.push(lasted);
+    else lists.set(kind, [lasted]);
+    if (!ofClass) addDwell(counts, kind, lasted);
+  });
+  finish();
+  const medians = ofClass ?? classDwells(counts);
+  return (student, k) => own.get(student * 256 + k) ?? medians.get(k) ?? 0;
 }
 
 const medianOf = (values: number[]) => quantileSorted(Float64Array.from(values).sort(), 0.5) ?? 0;

@@ -9,18 +9,22 @@ import {
   primaryKey,
   text,
   uniqueIndex,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
-import type { Meeting } from '@/core/calendar/meetings';
+import type { Meeting, MeetingException } from '@/core/calendar/meetings';
 import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/formats/courseFiles';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/gradebook/model';
 import type { IndicatorSettings } from '@/core/risk/indicators';
+import { terms, units } from './institution';
 
 export const courses = pgTable('courses', {
   id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
   code: text('code').notNull().unique(),
+  unitId: integer('unit_id').references(() => units.id, { onDelete: 'set null' }),
+  termId: integer('term_id').references(() => terms.id, { onDelete: 'set null' }),
   title: text('title').notNull(),
   termName: text('term_name').notNull(),
   zone: text('zone').notNull(),
@@ -38,6 +42,11 @@ export const courses = pgTable('courses', {
   dataUntil: at('data_until'),
   evaluatedOn: date('evaluated_on'),
   evaluatedAt: at('evaluated_at'),
+  /** What students type to join by themselves; null if nobody can. */
+  joinCode: text('join_code').unique(),
+  archivedAt: at('archived_at'),
+  /** Counts what came in for its students; each student's own `rev` says when theirs last did. */
+  rev: integer('rev').notNull().default(0),
 });
 
 /** The course that a row belongs to, and goes with. */
@@ -53,6 +62,8 @@ export const sections = pgTable(
     courseId: ofCourse(),
     name: text('name').notNull(),
     meetings: jsonb('meetings').$type<Meeting[]>().notNull(),
+    /** Days on which it does not meet as usual. */
+    exceptions: jsonb('exceptions').$type<MeetingException[]>().notNull().default([]),
   },
   (t) => [uniqueIndex('sections_name').on(t.courseId, t.name)],
 );
@@ -82,6 +93,8 @@ export const activities = pgTable(
     points: doublePrecision('points'),
     opensAt: at('opens_at'),
     dueAt: at('due_at'),
+    /** From when nothing is taken any more. */
+    closesAt: at('closes_at'),
     minutes: integer('minutes'),
     /** How often it may be handed in; null for as often as one likes. */
     attemptsAllowed: integer('attempts_allowed'),
@@ -100,6 +113,7 @@ export const outcomes = pgTable(
     title: text('title').notNull(),
     prerequisites: jsonb('prerequisites').$type<string[]>().notNull(),
     position: integer('position').notNull(),
+    parentId: integer('parent_id').references((): AnyPgColumn => outcomes.id, { onDelete: 'set null' }),
   },
   (t) => [uniqueIndex('outcomes_external').on(t.courseId, t.externalId)],
 );

@@ -135,6 +135,38 @@ export const masteries = pgTable(
   (t) => [primaryKey({ columns: [t.enrolmentId, t.outcomeId] })],
 );
 
+/** Dwells of a student by kind and whole seconds, and what their sessions lean on; see `DwellCounts`. */
+export const studentDwells = pgTable('student_dwells', {
+  enrolmentId: integer('enrolment_id')
+    .primaryKey()
+    .references(() => enrolments.id, { onDelete: 'cascade' }),
+  /** Triples of kind, second and count. */
+  counts: jsonb('counts').$type<number[]>().notNull(),
+  /** Kinds whose class median the student's sessions use. */
+  relies: jsonb('relies').$type<number[]>().notNull(),
+  /** The student's own typical dwells: pairs of kind and milliseconds. */
+  typical: jsonb('typical').$type<number[]>().notNull(),
+});
+
+/** The same counts summed over the class: one row a kind. */
+export const courseDwells = pgTable(
+  'course_dwells',
+  {
+    courseId: ofCourse(),
+    kind: integer('kind').notNull(),
+    counts: jsonb('counts').$type<number[]>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.kind] })],
+);
+
+/** Students whose derived rows are behind their events. */
+export const behind = pgTable('behind', {
+  enrolmentId: integer('enrolment_id')
+    .primaryKey()
+    .references(() => enrolments.id, { onDelete: 'cascade' }),
+  since: at('since').notNull(),
+});
+
 /** Flags, open (closedOn null) and past. */
 export const flags = pgTable(
   'flags',

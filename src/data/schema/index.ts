@@ -2,6 +2,8 @@ export * from './acts';
 export * from './auth';
 export * from './courses';
 export * from './derived';
+export * from './institution';
+export * from './live';
 export * from './people';
 export * from './records';
 export * from './staff';

@@ -25,6 +25,8 @@ export const enrolments = pgTable(
     status: text('status').$type<EnrolmentStatus>().notNull().default('active'),
     joinedOn: date('joined_on'),
     leftOn: date('left_on'),
+    /** The course's `rev` when something of this student last came in or was derived. */
+    rev: integer('rev').notNull().default(0),
   },
   (t) => [
     uniqueIndex('enrolments_place').on(t.courseId, t.personId),

@@ -14,6 +14,7 @@ import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { ofEnrolment } from './people';
 import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
+import type { FileKind } from '@/core/formats/courseFiles';
 import type { FileCounts } from '@/core/views/intake';
 
 /** What students did, as it came in. */
@@ -27,6 +28,8 @@ export const events = pgTable(
     kind: text('kind').$type<EventKind>().notNull(),
     activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
     durationS: doublePrecision('duration_s'),
+    /** The import it came with; null if it came in live. */
+    importId: integer('import_id'),
   },
   (t) => [
     primaryKey({ columns: [t.courseId, t.eventId] }),
@@ -102,4 +105,23 @@ export const imports = pgTable('imports', {
   userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
   at: at('at').notNull(),
   files: jsonb('files').$type<FileCounts[]>().notNull(),
+  undoneAt: at('undone_at'),
+  undoneBy: text('undone_by').references(() => user.id, { onDelete: 'set null' }),
 });
+
+/** What stood where an import wrote, so that it can be taken back. Events carry the number of their import instead. */
+export const importChanges = pgTable(
+  'import_changes',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    importId: integer('import_id')
+      .notNull()
+      .references(() => imports.id, { onDelete: 'cascade' }),
+    kind: text('kind').$type<FileKind>().notNull(),
+    key: text('key').notNull(),
+    /** The record as it stood; null if there was none. Checked when read. */
+    before: jsonb('before').$type<unknown>(),
+    after: jsonb('after').$type<unknown>().notNull(),
+  },
+  (t) => [index('import_changes_import').on(t.importId)],
+);

@@ -1,229 +1,232 @@
-import { eq, inArray, sql, sum } from 'drizzle-orm';
-import { activityDays as cutByActivity, activityTotals as sumByActivity } from '@/core/activity/activityDays';
-import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
-import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
-import { sessionize } from '@/core/activity/sessions';
-import { dayGrid } from '@/core/calendar/dayGrid';
-import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
-import { DAY_MS, type Instant } from '@/core/units';
-import { copyLine, type Access } from '@/data/database';
+import { and, eq, max } from 'drizzle-orm';
 import {
-  activityDays,
-  activityTotals,
-  courses,
-  dayTotals,
-  enrolments,
-  events,
-  sessions,
-} from '@/data/schema';
+  classDwells,
+  COUNTED_SECONDS,
+  countDwells,
+  typicalDwells,
+  type DwellCounts,
+} from '@/core/activity/dwell';
+import { orderEvents } from '@/core/activity/order';
+import { sessionize, type Sessionized } from '@/core/activity/sessions';
+import { localDate } from '@/core/calendar/zone';
+import type { Instant, LocalDate } from '@/core/units';
+import type { Access } from '@/data/database';
+import { behind, courseDwells, courses, enrolments, events, studentDwells } from '@/data/schema';
 import type { CourseModel } from './courseModel';
+import {
+  addCounts,
+  leaningOn,
+  loadCourseDwells,
+  loadStudentDwells,
+  packCounts,
+  storeCourseDwells,
+  type StudentDwells,
+} from './dwells';
+import { readEvents, toColumns, type ActivityColumns, type DerivableEvent } from './eventColumns';
+import { idsIn } from './idsIn';
+import { revise } from './revision';
+import { writeActivity } from './writeActivity';
 
-/** An event as the derivation needs it. */
-export interface DerivableEvent {
-  readonly enrolmentId: number;
-  readonly at: Instant;
-  readonly kind: EventKind;
-  readonly activityId: number | null;
-  readonly duration: number | null;
-}
+/** From which instant on the events of a student have changed; -Infinity for all of them. */
+export type Affected = ReadonlyMap<number, Instant>;
 
 /**
- * Brings sessions, day totals and the data mark of a course up to date with its events. Students whose rows would
- * not change are left alone: those without a new event whose time on task is the same as before (a class median may
- * have moved it).
+ * Brings sessions, day totals and the data mark of a course up to date with its events. Reads the events of the
+ * affected students only, and those of students who lean on a median of the class that has moved; writes from the
+ * first day that may have changed. Gives the same rows as a rebuild of everybody.
  *
- * @param affected enrolments with new events; null rebuilds everybody
- * @param known all events of the course, if the caller has them at hand; else they are read
+ * @param affected students whose events changed; null rebuilds everybody
+ * @param options.known all events of the course, if the caller has them at hand (then everybody is rebuilt)
+ * @param options.removed whether events have gone, so that the data mark may go back
  */
 export async function deriveActivity(
   access: Access,
   course: CourseModel,
-  affected: ReadonlySet<number> | null,
-  known?: readonly DerivableEvent[],
+  affected: Affected | null,
+  { known, removed = false }: { known?: readonly DerivableEvent[]; removed?: boolean } = {},
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
-  const all = known ?? (await readEvents(access, courseId));
+  const everybody = affected == null || known != null;
   const roster = await orm
     .select({ id: enrolments.id, sectionId: enrolments.sectionId })
     .from(enrolments)
-    .where(eq(enrolments.courseId, courseId));
-  const ids = roster.map((r) => r.id);
-  if (ids.length === 0) return;
-  const columns = toColumns(course, all, ids);
-  let earliest = Infinity;
-  let latest = -Infinity;
-  for (const event of all) {
-    if (event.at < earliest) earliest = event.at;
-    if (event.at > latest) latest = event.at;
-  }
-  const cut = sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own' });
-  const meetingsOf = new Map(
-    roster.map((r, i) => [i, course.meetingsOfSection.get(r.sectionId ?? -1) ?? []]),
-  );
-  const grid = all.length > 0 ? dayGrid(earliest, latest + DAY_MS, course.term.zone) : null;
-  const meetings = (s: number) => meetingsOf.get(s)!;
-  const days = grid ? cutIntoDays(columns, cut, grid, meetings) : [];
-  const works = grid ? cutByActivity(columns, columns.activity, cut, grid, meetings) : [];
-  // The same days at other limits: how much the choice of limit decides is shown beside every total.
-  const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
-    const other = sessionize(columns, { gapMinutes, last: 'own' });
-    const totals = grid ? cutIntoDays(columns, other, grid, () => []) : [];
-    return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
-  });
+    .where(
+      everybody
+        ? eq(enrolments.courseId, courseId)
+        : and(eq(enrolments.courseId, courseId), idsIn(enrolments.id, [...affected.keys()])),
+    );
+  if (roster.length === 0) return;
+  const all = known ?? (await readEvents(access, courseId, everybody ? null : roster.map((r) => r.id)));
+  const group = groupOf(course, roster, all);
+  const stored = everybody ? null : await loadStudentDwells(access, group.ids);
+  const { before, after } = await classCounts(access, courseId, group, stored);
+  const medians = classDwells(after);
+  await deriveGroup(access, course, group, medians, stored, everybody ? null : affected);
 
-  const totals = new Float64Array(ids.length);
-  for (let i = 0; i < cut.sessions.count; i++) totals[cut.sessions.student[i]!]! += cut.sessions.seconds[i]!;
-  const before = new Map<number, number>();
-  if (affected) {
-    const stored = await orm
-      .select({ id: sessions.enrolmentId, seconds: sum(sessions.seconds).mapWith(Number) })
-      .from(sessions)
-      .where(inArray(sessions.enrolmentId, ids))
-      .groupBy(sessions.enrolmentId);
-    for (const row of stored) before.set(row.id, row.seconds);
+  if (!everybody) {
+    const old = classDwells(before);
+    const moved = [...new Set([...old.keys(), ...medians.keys()])].filter(
+      (k) => old.get(k) !== medians.get(k),
+    );
+    const done = new Set(group.ids);
+    const leaning = (await leaningOn(access, courseId, moved)).filter((id) => !done.has(id));
+    if (leaning.length > 0) {
+      const others = await orm
+        .select({ id: enrolments.id, sectionId: enrolments.sectionId })
+        .from(enrolments)
+        .where(idsIn(enrolments.id, leaning));
+      const theirs = groupOf(course, others, await readEvents(access, courseId, leaning));
+      await deriveGroup(access, course, theirs, medians, null, null);
+      await settle(access, course, theirs.ids, undefined);
+    }
   }
-  const rewritten = new Set<number>();
-  ids.forEach((id, i) => {
-    if (!affected || affected.has(id) || Math.abs((before.get(id) ?? 0) - totals[i]!) > 0.01)
-      rewritten.add(i);
-  });
-  if (rewritten.size > 0) {
-    const changed = [...rewritten].map((i) => ids[i]!);
-    await orm.delete(sessions).where(inArray(sessions.enrolmentId, changed));
-    await orm.delete(dayTotals).where(inArray(dayTotals.enrolmentId, changed));
-    await orm.delete(activityDays).where(inArray(activityDays.enrolmentId, changed));
-    await orm.delete(activityTotals).where(inArray(activityTotals.enrolmentId, changed));
-    let csv = '';
-    const { student, start, end, seconds, events: counts, count } = cut.sessions;
-    for (let i = 0; i < count; i++) {
-      if (!rewritten.has(student[i]!)) continue;
-      const from = new Date(start[i]!);
-      csv += copyLine([ids[student[i]!]!, from, new Date(end[i]!), seconds[i]!, counts[i]!]);
-    }
-    await access.copy('sessions', ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'], csv);
-    csv = '';
-    for (const d of days) {
-      if (!rewritten.has(d.student)) continue;
-      csv += copyLine([
-        ids[d.student]!,
-        d.date,
-        d.seconds,
-        d.inClassSeconds,
-        d.logins,
-        d.events,
-        d.views,
-        d.contributions,
-        ...atLimit.map((totals) => totals.get(`${d.student} ${d.date}`) ?? 0),
-      ]);
-    }
-    await access.copy(
-      'day_totals',
-      [
-        'enrolment_id',
-        'day',
-        'seconds',
-        'in_class_seconds',
-        'logins',
-        'events',
-        'views',
-        'contributions',
-        'seconds_at_10',
-        'seconds_at_30',
-        'seconds_at_60',
-      ],
-      csv,
-    );
-    csv = '';
-    for (const w of works) {
-      if (!rewritten.has(w.student)) continue;
-      const { date, seconds, inClassSeconds, views, contributions } = w;
-      csv += copyLine([
-        ids[w.student]!,
-        course.activities[w.activity]!.id,
-        date,
-        seconds,
-        inClassSeconds,
-        views,
-        contributions,
-      ]);
-    }
-    await access.copy(
-      'activity_days',
-      ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
-      csv,
-    );
-    csv = '';
-    for (const t of sumByActivity(works)) {
-      if (!rewritten.has(t.student)) continue;
-      csv += copyLine([
-        ids[t.student]!,
-        course.activities[t.activity]!.id,
-        t.firstDay,
-        t.lastDay,
-        t.firstContribution,
-        t.seconds,
-      ]);
-    }
-    await access.copy(
-      'activity_totals',
-      ['enrolment_id', 'activity_id', 'first_day', 'last_day', 'first_contribution', 'seconds'],
-      csv,
-    );
-  }
-  const dataUntil = all.length > 0 ? new Date(latest) : null;
-  await orm.update(courses).set({ dataUntil }).where(eq(courses.id, courseId));
+  await settle(access, course, group.ids, await latestOf(access, courseId, all, everybody, removed));
 }
 
-/** Session limits shown beside each other, in minutes. */
-const COMPARED_LIMITS = [10, 30, 60];
+interface Group {
+  readonly ids: readonly number[];
+  readonly sections: readonly (number | null)[];
+  readonly columns: ActivityColumns;
+}
 
-/** Numbers of the kinds that share a typical dwell: the kind of the activity, or else that of the event. */
-const KIND_NUMBERS = new Map<string, number>([...EVENT_KINDS, ...ACTIVITY_KINDS].map((kind, i) => [kind, i]));
-
-function toColumns(
+const groupOf = (
   course: CourseModel,
+  roster: readonly { readonly id: number; readonly sectionId: number | null }[],
   all: readonly DerivableEvent[],
-  ids: readonly number[],
-): EventColumns & { readonly activity: Int32Array } {
-  const numberOf = new Map(ids.map((id, i) => [id, i]));
-  const placeOf = new Map(course.activities.map((a, i) => [a.id, i]));
-  const kindOf = new Map(course.activities.map((a) => [a.id, KIND_NUMBERS.get(a.kind)!]));
-  const count = all.length;
-  const columns = {
-    count,
-    studentCount: ids.length,
-    student: new Int32Array(count),
-    at: new Float64Array(count),
-    kind: new Uint8Array(count),
-    login: new Uint8Array(count),
-    duration: new Float64Array(count),
-    role: new Uint8Array(count),
-    activity: new Int32Array(count),
-  };
-  for (let i = 0; i < count; i++) {
-    const event = all[i]!;
-    columns.student[i] = numberOf.get(event.enrolmentId)!;
-    columns.at[i] = event.at;
-    columns.login[i] = event.kind === 'login' ? 1 : 0;
-    columns.kind[i] = kindOf.get(event.activityId ?? -1) ?? KIND_NUMBERS.get(event.kind)!;
-    columns.duration[i] = event.duration ?? NaN;
-    columns.role[i] = roleOf(event.kind);
-    columns.activity[i] = placeOf.get(event.activityId ?? -1) ?? -1;
+): Group => {
+  const ids = roster.map((r) => r.id);
+  return { ids, sections: roster.map((r) => r.sectionId), columns: toColumns(course, all, ids) };
+};
+
+/** Counts of the class's dwells as stored and as they are now; the new ones are stored. */
+async function classCounts(
+  access: Access,
+  courseId: number,
+  { columns }: Group,
+  stored: ReadonlyMap<number, StudentDwells> | null,
+): Promise<{ before: DwellCounts; after: DwellCounts }> {
+  const now = countDwells(columns, orderEvents(columns));
+  if (!stored) {
+    await access.orm.delete(courseDwells).where(eq(courseDwells.courseId, courseId));
+    await storeCourseDwells(access, courseId, now, now.keys());
+    return { before: new Map(), after: now };
   }
-  return columns;
+  const before = await loadCourseDwells(access, courseId);
+  const after: DwellCounts = new Map([...before].map(([kind, counts]) => [kind, counts.slice()]));
+  for (const { counts } of stored.values()) addCounts(after, counts, -1, COUNTED_SECONDS);
+  addCounts(after, packCounts(now), 1, COUNTED_SECONDS);
+  const changed = [...after].filter(([kind, counts]) => {
+    const old = before.get(kind);
+    return !old || counts.some((n, i) => n !== old[i]);
+  });
+  await storeCourseDwells(
+    access,
+    courseId,
+    after,
+    changed.map(([kind]) => kind),
+  );
+  return { before, after };
 }
 
-async function readEvents({ orm }: Access, courseId: number): Promise<DerivableEvent[]> {
-  return orm
-    .select({
-      enrolmentId: events.enrolmentId,
-      // As a number at once: a hundred thousand dates are slow to make.
-      at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
-      kind: events.kind,
-      activityId: events.activityId,
-      duration: events.durationS,
-    })
-    .from(events)
-    .where(eq(events.courseId, courseId));
+/** Cuts the events of a group and writes what came of it. */
+async function deriveGroup(
+  access: Access,
+  course: CourseModel,
+  { ids, sections, columns }: Group,
+  ofClass: ReadonlyMap<number, number>,
+  stored: ReadonlyMap<number, StudentDwells> | null,
+  affected: Affected | null,
+): Promise<void> {
+  const cut = sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own', ofClass });
+  const dwells = dwellsOf(ids, columns, cut, ofClass);
+  const from = ids.map((id, i): LocalDate | null => {
+    const since = affected?.get(id);
+    const known = stored?.get(id);
+    // A typical dwell that moved moves the end of every session.
+    if (since == null || since === -Infinity || !known) return null;
+    if (JSON.stringify(known.typical) !== JSON.stringify(dwells[i]!.typical)) return null;
+    return localDate(Math.min(since, startBefore(cut, i, since)), course.term.zone);
+  });
+  const meetings = sections.map((id) => course.meetingsOfSection.get(id ?? -1) ?? []);
+  await writeActivity(access, course, { ids, columns, cut, ofClass, from, meetingsOf: (s) => meetings[s]! });
+  await access.orm.delete(studentDwells).where(idsIn(studentDwells.enrolmentId, ids));
+  for (let i = 0; i < dwells.length; i += 500) {
+    await access.orm.insert(studentDwells).values(dwells.slice(i, i + 500));
+  }
+}
+
+/** Start of the session that holds the last event before an instant; the instant if there is none. */
+function startBefore({ order, dwells }: Sessionized, student: number, since: Instant): Instant {
+  let start = since;
+  for (let p = order.offsets[student]!; p < order.offsets[student + 1]!; p++) {
+    if (order.at[p]! >= since) break;
+    if (dwells.starts[p] === 1) start = order.at[p]!;
+  }
+  return start;
+}
+
+/** Counts of each student, and the typical dwells that their sessions use. */
+function dwellsOf(
+  ids: readonly number[],
+  columns: ActivityColumns,
+  { order, dwells }: Sessionized,
+  ofClass: ReadonlyMap<number, number>,
+): StudentDwells[] {
+  const typical = typicalDwells(columns, order, ofClass);
+  const own = typicalDwells(columns, order, new Map());
+  return ids.map((enrolmentId, s) => {
+    const [from, until] = [order.offsets[s]!, order.offsets[s + 1]!];
+    const kinds = new Set<number>();
+    // Only the last event of a session asks for a typical dwell.
+    for (let p = from; p < until; p++) {
+      if (p + 1 === until || dwells.starts[p + 1] === 1) kinds.add(columns.kind[order.rows[p]!]!);
+    }
+    const used = [...kinds].sort((a, b) => a - b);
+    const one = { ...order, offsets: order.offsets.slice(s, s + 2) };
+    return {
+      enrolmentId,
+      counts: packCounts(countDwells({ ...columns, studentCount: 1 }, one)),
+      relies: used.filter((k) => own(s, k) === 0),
+      typical: used.flatMap((k) => [k, typical(s, k)]),
+    };
+  });
+}
+
+/** Instant of the latest event of the course: the data mark. Null if there is none. */
+async function latestOf(
+  { orm }: Access,
+  courseId: number,
+  all: readonly DerivableEvent[],
+  everybody: boolean,
+  removed: boolean,
+): Promise<Date | null> {
+  if (removed && !everybody) {
+    const [found] = await orm
+      .select({ at: max(events.at) })
+      .from(events)
+      .where(eq(events.courseId, courseId));
+    return found?.at ?? null;
+  }
+  let latest = -Infinity;
+  for (const event of all) if (event.at > latest) latest = event.at;
+  if (!everybody) {
+    const [row] = await orm
+      .select({ until: courses.dataUntil })
+      .from(courses)
+      .where(eq(courses.id, courseId));
+    latest = Math.max(latest, row?.until?.getTime() ?? -Infinity);
+  }
+  return Number.isFinite(latest) ? new Date(latest) : null;
+}
+
+/** Marks students as up to date, in a new revision of the course. */
+async function settle(
+  access: Access,
+  course: CourseModel,
+  ids: readonly number[],
+  dataUntil: Date | null | undefined,
+): Promise<void> {
+  await access.orm.delete(behind).where(idsIn(behind.enrolmentId, ids));
+  await revise(access, course.row.id, ids, dataUntil === undefined ? {} : { dataUntil });
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
-import { activityDays, activityTotals, dayTotals } from '@/data/schema';
+import { activityDays, activityTotals, dayTotals, studentDwells } from '@/data/schema';
 import { activityView } from '../watch/activity';
 import { deriveMissing } from './catchUp';
 
@@ -14,6 +14,7 @@ describe('a data folder of an older version', () => {
     expect(before.length).toBeGreaterThan(0);
     await orm.delete(activityTotals);
     await orm.delete(activityDays);
+    await orm.delete(studentDwells);
     await orm.update(dayTotals).set({ views: 0, secondsAt10: 0 });
     await deriveMissing(small.test.db);
     expect(await sorted()).toEqual(before);

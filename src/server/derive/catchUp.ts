@@ -1,6 +1,6 @@
-import { and, eq, exists, isNotNull, notExists } from 'drizzle-orm';
+import { and, eq, exists, notExists } from 'drizzle-orm';
 import type { Database } from '@/data/database';
-import { activityTotals, courses, enrolments, events } from '@/data/schema';
+import { courses, enrolments, events, studentDwells } from '@/data/schema';
 import { deriveActivity } from './activity';
 import { loadCourseModel, lockCourse } from './courseModel';
 
@@ -9,19 +9,16 @@ import { loadCourseModel, lockCourse } from './courseModel';
  * none of it. Called once at the start.
  */
 export async function deriveMissing(db: Database): Promise<void> {
-  const totals = db.orm
-    .select({ id: activityTotals.enrolmentId })
-    .from(activityTotals)
-    .innerJoin(enrolments, eq(enrolments.id, activityTotals.enrolmentId))
+  const derived = db.orm
+    .select({ id: studentDwells.enrolmentId })
+    .from(studentDwells)
+    .innerJoin(enrolments, eq(enrolments.id, studentDwells.enrolmentId))
     .where(eq(enrolments.courseId, courses.id));
-  const onActivities = db.orm
-    .select({ id: events.eventId })
-    .from(events)
-    .where(and(eq(events.courseId, courses.id), isNotNull(events.activityId)));
+  const ofCourse = db.orm.select({ id: events.eventId }).from(events).where(eq(events.courseId, courses.id));
   const behind = await db.orm
     .select({ id: courses.id })
     .from(courses)
-    .where(and(exists(onActivities), notExists(totals)));
+    .where(and(exists(ofCourse), notExists(derived)));
   for (const { id } of behind) {
     await db.transaction(async (tx) => {
       await lockCourse(tx, id);

@@ -104,6 +104,6 @@ export async function loadCourseModel({ orm }: Access, courseId: number): Promis
         })),
     },
     works: activityRows.filter((a) => !isResource(a.kind)).map((a) => ({ id: String(a.id), due: due(a) })),
-    meetingsOfSection: new Map(sectionRows.map((s) => [s.id, meetingSpans(term, s.meetings)])),
+    meetingsOfSection: new Map(sectionRows.map((s) => [s.id, meetingSpans(term, s.meetings, s.exceptions)])),
   };
 }

@@ -3,10 +3,11 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { EMPTY_STATE, sameState, type GradeAction, type ScoreState } from '@/core/gradebook/changes';
 import type { CellRef, Changed, Conflict, SeenCell } from '@/core/views/gradebook';
 import type { Access } from '@/data/database';
-import { activities, courses, enrolments, persons, scoreChanges, scores, user } from '@/data/schema';
+import { activities, enrolments, persons, scoreChanges, scores, user } from '@/data/schema';
 import { nowDate } from '../clock';
 import { database } from '../database';
 import { lockCourse, type CourseRow } from '../derive/courseModel';
+import { revise } from '../derive/revision';
 import { loadScores, type FullScore } from '../derive/scores';
 import { invalid, notFound, UseCaseError } from '../errors';
 import { fullName } from '../roster';
@@ -77,7 +78,7 @@ export async function changeCells(
           after: w.after,
         })),
       );
-      await outdate(tx, course);
+      await outdate(tx, course, written);
     }
     return {
       batch: written.length > 0 ? batch : null,
@@ -128,7 +129,7 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
           still.map((r) => r.id),
         ),
       );
-    await outdate(tx, course);
+    await outdate(tx, course, still);
     return still.length;
   });
 }
@@ -139,8 +140,8 @@ interface Written extends CellRef {
 }
 
 /** Flags and measures are computed again by whoever looks next. */
-const outdate = ({ orm }: Access, course: CourseRow) =>
-  orm.update(courses).set({ evaluatedAt: null }).where(eq(courses.id, course.id));
+const outdate = (access: Access, course: CourseRow, cells: readonly CellRef[]) =>
+  revise(access, course.id, [...new Set(cells.map((c) => c.enrolmentId))], { evaluatedAt: null });
 
 async function write({ orm }: Access, rows: readonly Written[]): Promise<void> {
   const date = (at: number | null) => (at == null ? null : new Date(at));

@@ -20,7 +20,8 @@ import {
   scores,
   sections,
 } from '@/data/schema';
-import { deriveActivity, type DerivableEvent } from '../derive/activity';
+import { deriveActivity } from '../derive/activity';
+import type { DerivableEvent } from '../derive/eventColumns';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { evaluateCourse } from '../derive/evaluate';
 import { hasEvents } from '../derive/classRecord';
@@ -68,7 +69,7 @@ export async function applyImport(
     activityId: e.activity == null ? null : ids.activityOf.get(e.activity)!,
     duration: e.duration,
   });
-  const affected = new Set<number>();
+  const affected = new Map<number, Instant>();
   let known: DerivableEvent[] | undefined;
   if (plan.events) {
     // The first events of a course are all at hand; later on the others are read.
@@ -77,7 +78,7 @@ export async function applyImport(
     for (const { value } of plan.events.added) {
       const event = derivable(value);
       known?.push(event);
-      affected.add(event.enrolmentId);
+      affected.set(event.enrolmentId, Math.min(event.at, affected.get(event.enrolmentId) ?? Infinity));
       csv += copyLine([
         courseId,
         value.id,
@@ -95,9 +96,9 @@ export async function applyImport(
     );
   }
   // A changed section moves time between in and outside class, a changed kind moves typical dwells.
-  const reshaped =
-    (plan.activities?.changed.length ?? 0) > 0 || (plan.roster?.changed.length ?? 0) > 0 ? null : affected;
-  if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, known);
+  for (const { value } of plan.roster?.changed ?? []) affected.set(ids.enrolmentOf.get(value.id)!, -Infinity);
+  const reshaped = (plan.activities?.changed.length ?? 0) > 0 ? null : affected;
+  if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, { known });
   await evaluateCourse(access, fresh, now);
 }
 

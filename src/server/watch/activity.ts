@@ -1,10 +1,9 @@
-import { and, eq, gt, gte, isNull, lte, notInArray, or, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import { hoursOfWeek } from '@/core/activity/heat';
 import type { DaySpan } from '@/core/calendar/window';
 import { weekOf } from '@/core/calendar/term';
 import { addDays, startOfDay } from '@/core/calendar/zone';
-import { RESOURCE_KINDS } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/formats/courseFiles';
 import { summarise } from '@/core/gradebook/distribution';
 import type { Percent } from '@/core/units';
 import {
@@ -19,12 +18,8 @@ import {
 } from '@/core/views/activity';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Scope } from '@/core/views/scope';
-import type { Access } from '@/data/database';
-import { activities, activityDays, activityTotals, scores } from '@/data/schema';
 import { courseHead } from '../courseHead';
-import { database } from '../database';
 import { termOf, type CourseRow } from '../derive/courseModel';
-import { idsIn } from '../derive/idsIn';
 import { snapshotOf, type Snapshot } from '../derive/snapshot';
 import { ensureEvaluated } from '../evaluation';
 import { termRibbon } from '../ribbon';
@@ -34,6 +29,7 @@ import { tray } from '../tray';
 import { requireTaught, type Viewer } from '../viewer';
 import { saveViewSetting, viewSetting } from '../viewSettings';
 import { figuresOf, weeksOf } from './dayFigures';
+import { dayNumber, eachWorkDay } from './workFigures';
 
 const columnSettings = yup.object({
   columns: yup
@@ -64,7 +60,6 @@ export async function activityView(
   asked: AskedScope & { readonly tab?: string },
 ): Promise<ActivityView> {
   const course = await ensureEvaluated(await requireTaught(viewer, code));
-  const db = await database();
   const scope = await scopeOf(viewer, course, asked);
   const people = await peopleOf(viewer, course, scope);
   const snapshot = await snapshotOf(course);
@@ -75,10 +70,10 @@ export async function activityView(
     scope,
     ribbon: await termRibbon(course),
     tab,
-    people: await activityRows(db, snapshot, course, scope, people, tab === 'people'),
-    figures: tab === 'class' ? await classFigures(db, snapshot, course, scope, people) : null,
-    resources: tab === 'resources' ? await resourceRows(db, course, scope, people) : null,
-    effort: tab === 'effort' ? await effortRows(db, snapshot, scope, people) : null,
+    people: await activityRows(snapshot, course, scope, people, tab === 'people'),
+    figures: tab === 'class' ? await classFigures(snapshot, course, scope, people) : null,
+    resources: tab === 'resources' ? await resourceRows(snapshot, scope, people) : null,
+    effort: tab === 'effort' ? await effortRows(snapshot, scope, people) : null,
     columns: columns && columns.columns.length > 0 ? columns.columns : USUAL_COLUMNS,
     tray: (await tray(viewer, course)).map((t) => t.enrolmentId),
   };
@@ -103,7 +98,6 @@ const instants = (course: CourseRow, span: DaySpan) => ({
 
 /** One row a student, whoever did nothing included. */
 export async function activityRows(
-  db: Access,
   snapshot: Snapshot,
   course: CourseRow,
   scope: Scope & { readonly now: number },
@@ -113,15 +107,15 @@ export async function activityRows(
   const ids = idsOf(people);
   if (ids.length === 0) return [];
   const { window, kind } = scope;
-  const own = await figuresOf(db, snapshot, ids, window, kind);
-  const before = window.before ? await figuresOf(db, snapshot, ids, window.before, kind) : null;
+  const own = await figuresOf(snapshot, ids, window, kind);
+  const before = window.before ? await figuresOf(snapshot, ids, window.before, kind) : null;
   const days = await snapshot.days();
   const weeks = Math.min(course.termWeeks, weekOf(termOf(course), scope.now));
   const span = instants(course, window);
   // Only the table of students shows when somebody was there and what they only opened.
   const stretches = full ? await snapshot.sessions() : null;
   const measured = await snapshot.measures();
-  const opened = full ? await openedOnly(db, course, ids, window) : null;
+  const opened = full ? await openedOnly(snapshot, ids, window) : null;
   return people.map((p) => {
     const figures = own.get(p.enrolmentId);
     const m = measured.get(p.enrolmentId);
@@ -150,46 +144,39 @@ export async function activityRows(
   });
 }
 
-/** Works opened in the window with nothing done in them so far and nothing handed in, counted by student. */
+/** Works opened in the window with nothing done in them up to its end and nothing handed in, counted by student. */
 async function openedOnly(
-  { orm }: Access,
-  course: CourseRow,
+  snapshot: Snapshot,
   ids: readonly number[],
   span: DaySpan,
 ): Promise<Map<number, number>> {
-  const opened = sql`exists (select 1 from ${activityDays} where ${activityDays.activityId} = ${activityTotals.activityId}
-    and ${activityDays.enrolmentId} = ${activityTotals.enrolmentId}
-    and ${activityDays.day} between ${span.from} and ${span.to} and ${activityDays.views} > 0)`;
-  const rows = await orm
-    .select({ id: activityTotals.enrolmentId, n: sql<number>`count(*)`.mapWith(Number) })
-    .from(activityTotals)
-    .innerJoin(activities, eq(activities.id, activityTotals.activityId))
-    .leftJoin(
-      scores,
-      and(
-        eq(scores.enrolmentId, activityTotals.enrolmentId),
-        eq(scores.activityId, activityTotals.activityId),
-      ),
-    )
-    .where(
-      and(
-        eq(activities.courseId, course.id),
-        notInArray(activities.kind, [...RESOURCE_KINDS]),
-        idsIn(activityTotals.enrolmentId, ids),
-        or(isNull(activityTotals.firstContribution), gt(activityTotals.firstContribution, span.to)),
-        lte(activityTotals.firstDay, span.to),
-        gte(activityTotals.lastDay, span.from),
-        isNull(scores.submittedAt),
-        isNull(scores.points),
-        opened,
-      ),
-    )
-    .groupBy(activityTotals.enrolmentId);
-  return new Map(rows.map((r) => [r.id, r.n]));
+  const { activities } = await snapshot.model();
+  const works = new Set(activities.filter((a) => !isResource(a.kind)).map((a) => a.id));
+  const days = await snapshot.workDays();
+  const scores = await snapshot.scores();
+  const from = dayNumber(span.from);
+  const sums = new Map<number, number>();
+  for (const id of ids) {
+    const own = days.get(id);
+    const opened = new Set<number>();
+    const worked = new Set<number>();
+    eachWorkDay(own, { from: '1970-01-01', to: span.to }, (i) => {
+      const activity = own!.activity[i]!;
+      if (own!.contributions[i]! > 0) worked.add(activity);
+      else if (own!.views[i]! > 0 && own!.day[i]! >= from && works.has(activity)) opened.add(activity);
+    });
+    const handedIn = scores.get(id);
+    let n = 0;
+    for (const activity of opened) {
+      const score = handedIn?.get(String(activity));
+      if (!worked.has(activity) && score?.submitted == null && score?.points == null) n++;
+    }
+    sums.set(id, n);
+  }
+  return sums;
 }
 
 async function classFigures(
-  db: Access,
   snapshot: Snapshot,
   course: CourseRow,
   scope: Scope,
@@ -197,9 +184,9 @@ async function classFigures(
 ): Promise<ClassFigures> {
   const ids = idsOf(people);
   const { window, kind } = scope;
-  const now = await figuresOf(db, snapshot, ids, window, kind);
-  const before = window.before ? await figuresOf(db, snapshot, ids, window.before, kind) : null;
-  const all = await figuresOf(db, snapshot, ids, window, null);
+  const now = await figuresOf(snapshot, ids, window, kind);
+  const before = window.before ? await figuresOf(snapshot, ids, window.before, kind) : null;
+  const all = await figuresOf(snapshot, ids, window, null);
   const minutes = ids.map((id) => (now.get(id)?.seconds ?? 0) / 60);
   const minutesBefore = before ? ids.map((id) => (before.get(id)?.seconds ?? 0) / 60) : null;
   const share = (figures: typeof now): Percent | null => {
@@ -242,78 +229,54 @@ async function hoursIn(snapshot: Snapshot, course: CourseRow, ids: readonly numb
   );
 }
 
-/** Every activity of the scope's kind: who opened it in the window, and who never did. */
+/** Every activity of the scope's kind: who opened it in the window, and who never did up to its end. */
 export async function resourceRows(
-  { orm }: Access,
-  course: CourseRow,
+  snapshot: Snapshot,
   scope: Scope,
   people: readonly RosterEntry[],
 ): Promise<ResourceRow[]> {
-  const ids = idsOf(people);
-  const list = (
-    await orm.select().from(activities).where(eq(activities.courseId, course.id)).orderBy(activities.position)
-  ).filter((a) => scope.kind == null || a.kind === scope.kind);
-  if (ids.length === 0 || list.length === 0) return [];
-  const each = orm
-    .select({
-      activityId: activityDays.activityId,
-      views: sql<number>`sum(${activityDays.views})`.as('views'),
-      seconds: sql<number>`sum(${activityDays.seconds})`.as('seconds'),
-      contributions: sql<number>`sum(${activityDays.contributions})`.as('contributions'),
-    })
-    .from(activityDays)
-    .where(
-      and(
-        idsIn(activityDays.enrolmentId, ids),
-        gte(activityDays.day, scope.window.from),
-        lte(activityDays.day, scope.window.to),
-      ),
-    )
-    .groupBy(activityDays.activityId, activityDays.enrolmentId)
-    .as('each_one');
-  const rows = await orm
-    .select({
-      id: each.activityId,
-      openedBy: sql<number>`count(*)`.mapWith(Number),
-      views: sql<number>`sum(${each.views})`.mapWith(Number),
-      seconds: sql<number>`sum(${each.seconds})`.mapWith(Number),
-      contributions: sql<number>`sum(${each.contributions})`.mapWith(Number),
-    })
-    .from(each)
-    .groupBy(each.activityId);
-  const found = new Map(rows.map((r) => [r.id, r]));
-  const openers = await orm
-    .select({
-      id: activityTotals.activityId,
-      ids: sql<string>`string_agg(${activityTotals.enrolmentId}::text, ',')`,
-    })
-    .from(activityTotals)
-    .where(and(idsIn(activityTotals.enrolmentId, ids), lte(activityTotals.firstDay, scope.window.to)))
-    .groupBy(activityTotals.activityId);
-  const openersOf = new Map(openers.map((o) => [o.id, new Set(o.ids.split(',').map(Number))]));
-  return list.map((a) => {
-    const r = found.get(a.id);
-    const ever = openersOf.get(a.id);
-    return {
-      id: a.id,
-      title: a.title,
-      kind: a.kind,
-      openedBy: r?.openedBy ?? 0,
-      views: r?.views ?? 0,
-      minutes: (r?.seconds ?? 0) / 60,
-      contributions: r?.contributions ?? 0,
-      never: ids.filter((id) => !ever?.has(id)),
-    };
-  });
+  const { activities } = await snapshot.model();
+  const days = await snapshot.workDays();
+  const from = dayNumber(scope.window.from);
+  const sums = new Map(
+    activities
+      .filter((a) => scope.kind == null || a.kind === scope.kind)
+      .map((a) => [a.id, { a, openedBy: 0, views: 0, seconds: 0, contributions: 0, never: [] as number[] }]),
+  );
+  for (const { enrolmentId } of people) {
+    const own = days.get(enrolmentId);
+    const ever = new Set<number>();
+    const now = new Set<number>();
+    eachWorkDay(own, { from: '1970-01-01', to: scope.window.to }, (i) => {
+      const activity = own!.activity[i]!;
+      ever.add(activity);
+      const sum = sums.get(activity);
+      if (!sum || own!.day[i]! < from) return;
+      now.add(activity);
+      sum.views += own!.views[i]!;
+      sum.seconds += own!.seconds[i]!;
+      sum.contributions += own!.contributions[i]!;
+    });
+    for (const [activity, sum] of sums) {
+      if (now.has(activity)) sum.openedBy++;
+      if (!ever.has(activity)) sum.never.push(enrolmentId);
+    }
+  }
+  return [...sums.values()].map(({ a, seconds, ...sum }) => ({
+    id: a.id,
+    title: a.title,
+    kind: a.kind,
+    minutes: seconds / 60,
+    ...sum,
+  }));
 }
 
 async function effortRows(
-  db: Access,
   snapshot: Snapshot,
   scope: Scope,
   people: readonly RosterEntry[],
 ): Promise<EffortRow[]> {
-  const figures = await figuresOf(db, snapshot, idsOf(people), scope.window, scope.kind);
+  const figures = await figuresOf(snapshot, idsOf(people), scope.window, scope.kind);
   const measured = await snapshot.measures();
   return people.map((p) => {
     const m = measured.get(p.enrolmentId);

@@ -1,12 +1,11 @@
-import { and, eq, gte, lte, sql } from 'drizzle-orm';
 import { inSpan, type DaySpan } from '@/core/calendar/window';
 import { daysBetween } from '@/core/calendar/zone';
 import type { ActivityKind } from '@/core/formats/courseFiles';
 import type { LocalDate } from '@/core/units';
-import type { Access } from '@/data/database';
-import { activities, activityDays } from '@/data/schema';
-import { idsIn } from '../derive/idsIn';
-import type { DayRow, Snapshot } from '../derive/snapshot';
+import type { DayRow } from '../derive/days';
+import type { Snapshot } from '../derive/snapshot';
+import type { WorkDays } from '../derive/workDays';
+import { eachWorkDay } from './workFigures';
 
 /** Sums of one student over some days. */
 export interface DayFigures {
@@ -34,7 +33,7 @@ const none = (): DayFigures => ({
 function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
   const sum = none();
   for (const row of rows) {
-    if (!inSpan(span, row.day)) continue;
+    if (!inSpan(span, row.date)) continue;
     sum.days++;
     sum.seconds += row.seconds;
     sum.inClassSeconds += row.inClassSeconds;
@@ -49,7 +48,6 @@ function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
 
 /** Sums a student over a span of days; of one kind of activity where one is asked for (the limits are then not known). */
 export async function figuresOf(
-  { orm }: Access,
   snapshot: Snapshot,
   ids: readonly number[],
   span: DaySpan,
@@ -59,28 +57,24 @@ export async function figuresOf(
     const days = await snapshot.days();
     return new Map(ids.map((id) => [id, sumDays(days.get(id) ?? [], span)]));
   }
-  const n = (text: ReturnType<typeof sql>) => sql<number>`${text}`.mapWith(Number);
-  const rows = await orm
-    .select({
-      id: activityDays.enrolmentId,
-      days: n(sql`count(distinct ${activityDays.day})`),
-      seconds: n(sql`sum(${activityDays.seconds})`),
-      inClassSeconds: n(sql`sum(${activityDays.inClassSeconds})`),
-      views: n(sql`sum(${activityDays.views})`),
-      contributions: n(sql`sum(${activityDays.contributions})`),
-    })
-    .from(activityDays)
-    .innerJoin(activities, eq(activities.id, activityDays.activityId))
-    .where(
-      and(
-        idsIn(activityDays.enrolmentId, ids),
-        eq(activities.kind, kind),
-        gte(activityDays.day, span.from),
-        lte(activityDays.day, span.to),
-      ),
-    )
-    .groupBy(activityDays.enrolmentId);
-  return new Map(rows.map(({ id, ...sums }) => [id, { ...none(), ...sums }]));
+  const { activities } = await snapshot.model();
+  const ofKind = new Set(activities.filter((a) => a.kind === kind).map((a) => a.id));
+  const works = await snapshot.workDays();
+  return new Map(ids.map((id) => [id, sumWorks(works.get(id), span, ofKind)]));
+}
+
+function sumWorks(own: WorkDays | undefined, span: DaySpan, activities: ReadonlySet<number>): DayFigures {
+  const sum = none();
+  const days = new Set<number>();
+  eachWorkDay(own, span, (i) => {
+    if (!activities.has(own!.activity[i]!)) return;
+    days.add(own!.day[i]!);
+    sum.seconds += own!.seconds[i]!;
+    sum.inClassSeconds += own!.inClassSeconds[i]!;
+    sum.views += own!.views[i]!;
+    sum.contributions += own!.contributions[i]!;
+  });
+  return { ...sum, days: days.size };
 }
 
 export interface WeekFigures {
@@ -97,7 +91,7 @@ export function weeksOf(rows: readonly DayRow[], termStart: LocalDate, weeks: nu
     days: 0,
   }));
   for (const row of rows) {
-    const week = list[Math.floor(daysBetween(termStart, row.day) / 7)];
+    const week = list[Math.floor(daysBetween(termStart, row.date) / 7)];
     if (!week) continue;
     week.minutes += row.seconds / 60;
     week.inClass += row.inClassSeconds / 60;

@@ -63,8 +63,8 @@ async function weeklyFacts(
   const recordOf = new Map(record.students.map((s) => [s.id, s]));
   const graded = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, now)]));
   const medians = activityMedians(graded.values());
-  const time = await figuresOf(db, snapshot, ids, window, scope.kind);
-  const timeBefore = window.before ? await figuresOf(db, snapshot, ids, window.before, scope.kind) : null;
+  const time = await figuresOf(snapshot, ids, window, scope.kind);
+  const timeBefore = window.before ? await figuresOf(snapshot, ids, window.before, scope.kind) : null;
   const dayBefore = startOfDay(window.from, course.term.zone) - 1;
   const flagRows = await orm
     .select()

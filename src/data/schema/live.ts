@@ -1,0 +1,140 @@
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { FileKind } from '@/core/formats/courseFiles';
+import { user } from './auth';
+import { at } from './columns';
+import { ofCourse } from './courses';
+import { ofEnrolment, persons } from './people';
+import { imports } from './records';
+
+/** Keys by which other systems send statements into a course. The secret is kept only as a hash. */
+export const credentials = pgTable('credentials', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  courseId: ofCourse(),
+  label: text('label').notNull(),
+  key: text('key').notNull().unique(),
+  secretHash: text('secret_hash').notNull(),
+  userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+  createdAt: at('created_at').notNull(),
+  revokedAt: at('revoked_at'),
+});
+
+/** Statements as they came in, for whoever asks for them back. */
+export const statements = pgTable(
+  'statements',
+  {
+    courseId: ofCourse(),
+    id: text('id').notNull(),
+    /** Order of arrival; also the mark that paging goes on from. */
+    place: integer('place').notNull().generatedAlwaysAsIdentity(),
+    stored: at('stored').notNull(),
+    at: at('at').notNull(),
+    /** Inverse functional identifier of the actor, like `mbox:a@b.example`. */
+    actor: text('actor').notNull(),
+    verb: text('verb').notNull(),
+    activity: text('activity'),
+    registration: text('registration'),
+    /** The statement that this one voids. */
+    voids: text('voids'),
+    voided: boolean('voided').notNull().default(false),
+    /** In full, with what the store adds. */
+    statement: jsonb('statement').$type<unknown>().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.courseId, t.id] }),
+    uniqueIndex('statements_place').on(t.place),
+    index('statements_order').on(t.courseId, t.place),
+    index('statements_actor').on(t.courseId, t.actor),
+  ],
+);
+
+/** By what other names a source knows a student of the course. */
+export const aliases = pgTable(
+  'aliases',
+  {
+    courseId: ofCourse(),
+    value: text('value').notNull(),
+    personId: integer('person_id')
+      .notNull()
+      .references(() => persons.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.value] })],
+);
+
+/** Rows of people who could not be matched yet: they go in once somebody says who it is. */
+export const waiting = pgTable(
+  'waiting',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    importId: integer('import_id').references(() => imports.id, { onDelete: 'cascade' }),
+    kind: text('kind').$type<FileKind>().notNull(),
+    /** The person as the source names them. */
+    person: text('person').notNull(),
+    /** What the source calls them, if it does. */
+    name: text('name'),
+    key: text('key').notNull(),
+    /** The record; checked when read. */
+    record: jsonb('record').$type<unknown>().notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [
+    uniqueIndex('waiting_key').on(t.courseId, t.kind, t.key),
+    index('waiting_person').on(t.courseId, t.person),
+  ],
+);
+
+/** How the columns of a foreign table are read, under a name. */
+export const mappings = pgTable(
+  'mappings',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    name: text('name').notNull(),
+    /** The header it was made for, so that it is picked by itself. */
+    header: jsonb('header').$type<string[]>().notNull(),
+    /** Checked when read. */
+    mapping: jsonb('mapping').$type<unknown>().notNull(),
+  },
+  (t) => [uniqueIndex('mappings_name').on(t.courseId, t.name)],
+);
+
+/** Students watched together across courses, and the staff who answer for them. */
+export const groups = pgTable('groups', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  name: text('name').notNull(),
+});
+export const groupMembers = pgTable(
+  'group_members',
+  {
+    groupId: integer('group_id')
+      .notNull()
+      .references(() => groups.id, { onDelete: 'cascade' }),
+    enrolmentId: ofEnrolment(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.groupId, t.enrolmentId] }),
+    index('group_members_enrolment').on(t.enrolmentId),
+  ],
+);
+export const groupStaff = pgTable(
+  'group_staff',
+  {
+    groupId: integer('group_id')
+      .notNull()
+      .references(() => groups.id, { onDelete: 'cascade' }),
+    userId: text('user_id')
+      .notNull()
+      .references(() => user.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.groupId, t.userId] })],
+);
+
+/** What of a student was erased on request, when and by whom; nothing of the student. */
+export const erasures = pgTable('erasures', {
+  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+  courseId: ofCourse(),
+  userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+  at: at('at').notNull(),
+  /** Rows erased, by table. */
+  counts: jsonb('counts').$type<Record<string, number>>().notNull(),
+});

@@ -1,0 +1,78 @@
+import { eq, sql } from 'drizzle-orm';
+import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
+import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import type { Instant } from '@/core/units';
+import type { Access } from '@/data/database';
+import { events } from '@/data/schema';
+import type { CourseModel } from './courseModel';
+import { idsIn } from './idsIn';
+
+/** An event as the derivation needs it. */
+export interface DerivableEvent {
+  readonly enrolmentId: number;
+  readonly at: Instant;
+  readonly kind: EventKind;
+  readonly activityId: number | null;
+  readonly duration: number | null;
+}
+
+export type ActivityColumns = EventColumns & {
+  /** Place of the activity in the course, under 0 for none. */
+  readonly activity: Int32Array;
+};
+
+/** Numbers of the kinds that share a typical dwell: the kind of the activity, or else that of the event. */
+const KIND_NUMBERS = new Map<string, number>([...EVENT_KINDS, ...ACTIVITY_KINDS].map((kind, i) => [kind, i]));
+
+/** Events as columns; students are numbered by their place in `ids`. */
+export function toColumns(
+  course: CourseModel,
+  all: readonly DerivableEvent[],
+  ids: readonly number[],
+): ActivityColumns {
+  const numberOf = new Map(ids.map((id, i) => [id, i]));
+  const placeOf = new Map(course.activities.map((a, i) => [a.id, i]));
+  const kindOf = new Map(course.activities.map((a) => [a.id, KIND_NUMBERS.get(a.kind)!]));
+  const count = all.length;
+  const columns = {
+    count,
+    studentCount: ids.length,
+    student: new Int32Array(count),
+    at: new Float64Array(count),
+    kind: new Uint8Array(count),
+    login: new Uint8Array(count),
+    duration: new Float64Array(count),
+    role: new Uint8Array(count),
+    activity: new Int32Array(count),
+  };
+  for (let i = 0; i < count; i++) {
+    const event = all[i]!;
+    columns.student[i] = numberOf.get(event.enrolmentId)!;
+    columns.at[i] = event.at;
+    columns.login[i] = event.kind === 'login' ? 1 : 0;
+    columns.kind[i] = kindOf.get(event.activityId ?? -1) ?? KIND_NUMBERS.get(event.kind)!;
+    columns.duration[i] = event.duration ?? NaN;
+    columns.role[i] = roleOf(event.kind);
+    columns.activity[i] = placeOf.get(event.activityId ?? -1) ?? -1;
+  }
+  return columns;
+}
+
+/** The events of a course, or of some of its students. */
+export async function readEvents(
+  { orm }: Access,
+  courseId: number,
+  ids: readonly number[] | null,
+): Promise<DerivableEvent[]> {
+  return orm
+    .select({
+      enrolmentId: events.enrolmentId,
+      // As a number at once: a hundred thousand dates are slow to make.
+      at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
+      kind: events.kind,
+      activityId: events.activityId,
+      duration: events.durationS,
+    })
+    .from(events)
+    .where(ids ? idsIn(events.enrolmentId, ids) : eq(events.courseId, courseId));
+}

@@ -1,0 +1,133 @@
+import { and, gte, sql } from 'drizzle-orm';
+import { activityDays as cutByActivity, activityTotals as sumByActivity } from '@/core/activity/activityDays';
+import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
+import { sessionize, type Sessionized } from '@/core/activity/sessions';
+import { dayGrid } from '@/core/calendar/dayGrid';
+import type { Span } from '@/core/calendar/meetings';
+import { startOfDay } from '@/core/calendar/zone';
+import { DAY_MS, type LocalDate } from '@/core/units';
+import { copyLine, type Access } from '@/data/database';
+import { activityDays, activityTotals, dayTotals, sessions } from '@/data/schema';
+import type { CourseModel } from './courseModel';
+import type { ActivityColumns } from './eventColumns';
+import { idsIn } from './idsIn';
+
+/** Session limits shown beside each other, in minutes. */
+const COMPARED_LIMITS = [10, 30, 60];
+
+/** Students whose rows are written anew, all of them or from a local day on. */
+export interface Cut {
+  readonly ids: readonly number[];
+  readonly columns: ActivityColumns;
+  readonly cut: Sessionized;
+  readonly ofClass: ReadonlyMap<number, number>;
+  readonly meetingsOf: (student: number) => readonly Span[];
+  /** First local day that may have changed, by number of the student; null for all. */
+  readonly from: readonly (LocalDate | null)[];
+}
+
+/** Replaces sessions, days and works of the students of a cut. */
+export async function writeActivity(access: Access, course: CourseModel, parts: Cut): Promise<void> {
+  const { ids, columns, cut, from, meetingsOf, ofClass } = parts;
+  const { zone } = course.term;
+  await forget(access, parts, zone);
+  if (columns.count === 0) return;
+  let earliest = Infinity;
+  let latest = -Infinity;
+  for (const at of columns.at) {
+    if (at < earliest) earliest = at;
+    if (at > latest) latest = at;
+  }
+  const grid = dayGrid(earliest, latest + DAY_MS, zone);
+  const since = from.map((day) => (day == null ? -Infinity : startOfDay(day, zone)));
+  const stays = (student: number, day: LocalDate) => from[student] != null && day < from[student];
+
+  let csv = '';
+  const { student, start, end, seconds, events: counts, count } = cut.sessions;
+  for (let i = 0; i < count; i++) {
+    if (start[i]! < since[student[i]!]!) continue;
+    csv += copyLine([ids[student[i]!]!, new Date(start[i]!), new Date(end[i]!), seconds[i]!, counts[i]!]);
+  }
+  await access.copy('sessions', ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'], csv);
+
+  // The same days at other limits: how much the choice of limit decides is shown beside every total.
+  const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
+    const other = sessionize(columns, { gapMinutes, last: 'own', ofClass });
+    const totals = cutIntoDays(columns, other, grid, () => []);
+    return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
+  });
+  csv = '';
+  for (const d of cutIntoDays(columns, cut, grid, meetingsOf)) {
+    if (stays(d.student, d.date)) continue;
+    csv += copyLine([
+      ids[d.student]!,
+      d.date,
+      d.seconds,
+      d.inClassSeconds,
+      d.logins,
+      d.events,
+      d.views,
+      d.contributions,
+      ...atLimit.map((totals) => totals.get(`${d.student} ${d.date}`) ?? 0),
+    ]);
+  }
+  await access.copy(
+    'day_totals',
+    [
+      'enrolment_id',
+      'day',
+      'seconds',
+      'in_class_seconds',
+      'logins',
+      'events',
+      'views',
+      'contributions',
+      'seconds_at_10',
+      'seconds_at_30',
+      'seconds_at_60',
+    ],
+    csv,
+  );
+  const works = cutByActivity(columns, columns.activity, cut, grid, meetingsOf);
+  csv = '';
+  for (const w of works) {
+    if (stays(w.student, w.date)) continue;
+    const { date, seconds, inClassSeconds, views, contributions } = w;
+    const activityId = course.activities[w.activity]!.id;
+    csv += copyLine([ids[w.student]!, activityId, date, seconds, inClassSeconds, views, contributions]);
+  }
+  await access.copy(
+    'activity_days',
+    ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
+    csv,
+  );
+  csv = '';
+  for (const t of sumByActivity(works)) {
+    const activityId = course.activities[t.activity]!.id;
+    csv += copyLine([ids[t.student]!, activityId, t.firstDay, t.lastDay, t.firstContribution, t.seconds]);
+  }
+  await access.copy(
+    'activity_totals',
+    ['enrolment_id', 'activity_id', 'first_day', 'last_day', 'first_contribution', 'seconds'],
+    csv,
+  );
+}
+
+async function forget({ orm }: Access, { ids, from }: Cut, zone: string): Promise<void> {
+  // One statement for all that start on the same day; those that start from the beginning are the many.
+  const groups = new Map<LocalDate | null, number[]>();
+  ids.forEach((id, i) => groups.set(from[i]!, [...(groups.get(from[i]!) ?? []), id]));
+  for (const [day, some] of groups) {
+    const at = day == null ? undefined : new Date(startOfDay(day, zone));
+    await orm
+      .delete(sessions)
+      .where(and(idsIn(sessions.enrolmentId, some), at ? gte(sessions.startedAt, at) : sql`true`));
+    await orm
+      .delete(dayTotals)
+      .where(and(idsIn(dayTotals.enrolmentId, some), day ? gte(dayTotals.day, day) : sql`true`));
+    await orm
+      .delete(activityDays)
+      .where(and(idsIn(activityDays.enrolmentId, some), day ? gte(activityDays.day, day) : sql`true`));
+  }
+  await orm.delete(activityTotals).where(idsIn(activityTotals.enrolmentId, ids));
+}
