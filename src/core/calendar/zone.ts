@@ -51,9 +51,19 @@ export function instantOf(date: LocalDate, minute: number, zone: string): Instan
   return high;
 }
 
+/** Starts of days already found: the same few hundred are asked for once a student and day. */
+const starts = new Map<string, Instant>();
+const MOST_STARTS = 5000;
+
 /** First instant of a calendar day in a zone (which is not always 00:00: some changes happen at midnight). */
 export function startOfDay(date: LocalDate, zone: string): Instant {
-  return instantOf(date, 0, zone);
+  const key = `${date} ${zone}`;
+  const known = starts.get(key);
+  if (known !== undefined) return known;
+  const start = instantOf(date, 0, zone);
+  if (starts.size >= MOST_STARTS) starts.clear();
+  starts.set(key, start);
+  return start;
 }
 
 /** The calendar day `days` after (or before, if negative) another. */

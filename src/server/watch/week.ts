@@ -2,6 +2,7 @@ import { and, count, gte, isNotNull, lte, or } from 'drizzle-orm';
 import { inSpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
+import type { Score } from '@/core/gradebook/model';
 import { standingNow } from '@/core/gradebook/standing';
 import { dueFor, isLate, isMissing, isSubmitted } from '@/core/gradebook/status';
 import { activityMedians } from '@/core/gradebook/trend';
@@ -91,10 +92,28 @@ async function weeklyFacts(
   const from = startOfDay(window.from, course.term.zone);
   const until = startOfDay(addDays(window.to, 1), course.term.zone);
   const within = (at: Instant | null) => at != null && at >= from && at < until;
+  const bands = course.row.bands ?? USUAL_BANDS;
   const columns = gradebookColumns(course)
     .filter((a) => scope.kind == null || a.kind === scope.kind)
-    .map((a) => ({ ...a, key: String(a.id), work: { due: a.dueAt?.getTime() ?? null } }));
+    .map((a) => ({
+      ...a,
+      key: String(a.id),
+      work: { due: a.dueAt?.getTime() ?? null },
+      cuts: cutsFor(bands, a.kind),
+      graded: 0,
+      low: 0,
+      handedIn: 0,
+      returnedInWindow: 0,
+    }));
 
+  const tally = (a: (typeof columns)[number], score: Score | undefined) => {
+    if (isSubmitted(score, now)) a.handedIn++;
+    if (!score || score.excused || score.points == null || !a.points) return;
+    if (score.returned == null || score.returned > now) return;
+    a.graded++;
+    if (bandOf((100 * score.points) / a.points, a.cuts) === 'low') a.low++;
+    if (within(score.returned)) a.returnedInWindow++;
+  };
   const students = people.map((p): StudentFacts => {
     const own = recordOf.get(p.enrolmentId);
     const joined = startOfDay(own?.joined ?? course.term.start, course.term.zone);
@@ -102,9 +121,11 @@ async function weeklyFacts(
     let due = 0;
     let onTime = 0;
     let missing = 0;
+    // One pass over the sixty thousand cells of a large course, for the student and for the works.
     for (const a of columns) {
       const score = own?.scores.get(a.key);
       const { work } = a;
+      tally(a, score);
       const at = dueFor(work, score);
       if (at == null || at < joined || score?.excused) continue;
       if (isMissing(work, score, now)) missing++;
@@ -141,32 +162,18 @@ async function weeklyFacts(
     .where(idsIn(activityTotals.enrolmentId, ids))
     .groupBy(activityTotals.activityId);
   const openedOf = new Map(opened.map((o) => [o.id, o.n]));
-  const bands = course.row.bands ?? USUAL_BANDS;
   const works = columns.map((a): WorkFacts => {
-    const cuts = cutsFor(bands, a.kind);
-    let low = 0;
-    let n = 0;
-    let handedIn = 0;
-    let returnedInWindow = 0;
-    for (const id of ids) {
-      const score = recordOf.get(id)?.scores.get(a.key);
-      if (isSubmitted(score, now)) handedIn++;
-      if (!score || score.excused || score.points == null || !a.points) continue;
-      if (score.returned == null || score.returned > now) continue;
-      n++;
-      if (bandOf((100 * score.points) / a.points, cuts) === 'low') low++;
-      if (within(score.returned)) returnedInWindow++;
-    }
-    const due = a.dueAt?.getTime() ?? null;
+    const { due } = a.work;
     return {
       id: a.id,
       title: a.title,
       due,
-      graded: n,
-      low,
-      inWindow: (due != null && due <= now && within(due)) || (n > 0 && returnedInWindow >= n / 2),
+      graded: a.graded,
+      low: a.low,
+      inWindow:
+        (due != null && due <= now && within(due)) || (a.graded > 0 && a.returnedInWindow >= a.graded / 2),
       comesDue: due != null && due > now && due <= now + 7 * DAY_MS,
-      handedIn,
+      handedIn: a.handedIn,
       opened: openedOf.get(a.id) ?? 0,
     };
   });

@@ -79,7 +79,7 @@ export function Grid({
     count: rows.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    overscan: 6,
+    overscan: 2,
     scrollPaddingStart: HEAD,
     paddingStart: 0,
   });
@@ -88,7 +88,7 @@ export function Grid({
     count: places.length,
     getScrollElement: () => box.current,
     estimateSize: () => CELL,
-    overscan: 3,
+    overscan: 1,
     scrollPaddingStart: fixed,
   });
   useImperativeHandle(handle, () => ({ focus: () => box.current?.focus() }), []);
