@@ -87,8 +87,9 @@ export const GradeCell = memo(function GradeCell({
       onMouseDown={() => onFocus(row, column)}
       onDoubleClick={() => onOpen(row, column)}
       className={classes(
-        'border-line absolute inset-y-0 flex items-center justify-end border-r border-b px-2 tabular-nums',
-        status === 'missing' && 'hatched justify-center',
+        // A box of known size that nothing leaves: a cell that comes into sight moves no other.
+        'border-line absolute inset-y-0 overflow-hidden border-r border-b px-2 text-right leading-[26px] whitespace-nowrap tabular-nums contain-strict',
+        status === 'missing' && 'hatched text-center',
         (status === 'not yet due' || status === 'before joining') && 'bg-paper',
         band === 'low' && 'bg-low font-bold',
         band === 'high' && 'text-teal font-semibold',

@@ -13,6 +13,7 @@ import type { GradeFilter, SortKey } from '@/core/gradebook/filters';
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
 import { cellLabel } from './cellLabel';
 import { GridHead } from './GridHead';
+import { GridNames } from './GridNames';
 import { GridRow } from './GridRow';
 import { CELL, HEAD, NAME, ROW, STANDING, SUMMARIES } from './gridSizes';
 
@@ -256,6 +257,16 @@ export function Grid({
             onSort={onSort}
             onColumn={onColumn}
           />
+          <GridNames
+            code={view.course.code}
+            shown={down.getVirtualItems().map((r) => r.index)}
+            rows={rows}
+            sort={sort}
+            width={fixed}
+            hidesStanding={hidesStanding}
+            picked={picked}
+            onPick={onPick}
+          />
           {down.getVirtualItems().map((r) => {
             const row = rows[r.index]!;
             const isActive = r.index === active.row;
@@ -264,19 +275,14 @@ export function Grid({
                 key={row.enrolmentId}
                 view={view}
                 row={row}
-                rows={rows}
                 index={r.index}
                 places={places}
                 from={from}
                 to={to}
                 fixed={fixed}
                 filter={filter}
-                sort={sort}
-                hidesStanding={hidesStanding}
-                picked={picked.has(row.enrolmentId)}
                 active={isActive ? active.column : null}
                 editor={isActive && editing ? input : null}
-                onPick={onPick}
                 onFocus={stable.focus}
                 onOpen={stable.open}
               />

@@ -2,40 +2,34 @@ import type { Instant, LocalDate, Percent } from '@/core/units';
 
 const LOCALE = 'en-GB';
 
+/** Making a formatter takes as long as a hundred uses of one: each is made once. */
+const formatters = new Map<string, Intl.DateTimeFormat>();
+
+function inWords(at: Instant, zone: string, options: Intl.DateTimeFormatOptions): string {
+  const key = `${zone} ${Object.keys(options).join(' ')}`;
+  let formatter = formatters.get(key);
+  if (!formatter)
+    formatters.set(key, (formatter = new Intl.DateTimeFormat(LOCALE, { ...options, timeZone: zone })));
+  return formatter.format(at).replace(/^(\p{L}+),/u, '$1');
+}
+
+const DAY = { day: 'numeric', month: 'short' } as const;
+const TIME = { ...DAY, hour: '2-digit', minute: '2-digit' } as const;
+const midnight = (date: LocalDate): Instant => Date.parse(`${date}T00:00:00Z`);
+
 /** "18 Nov" of a calendar day. */
-export const shortDay = (date: LocalDate): string =>
-  new Intl.DateTimeFormat(LOCALE, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
-    new Date(`${date}T00:00:00Z`),
-  );
+export const shortDay = (date: LocalDate): string => inWords(midnight(date), 'UTC', DAY);
 
 /** "Wed 18 Nov" of a calendar day. */
 export const weekdayDay = (date: LocalDate): string =>
-  new Intl.DateTimeFormat(LOCALE, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
-    .format(new Date(`${date}T00:00:00Z`))
-    .replace(',', '');
+  inWords(midnight(date), 'UTC', { weekday: 'short', ...DAY });
 
 /** "18 Nov, 09:41" of an instant in a zone. */
-export const dayAndTime = (at: Instant, zone: string): string =>
-  new Intl.DateTimeFormat(LOCALE, {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone: zone,
-  }).format(new Date(at));
+export const dayAndTime = (at: Instant, zone: string): string => inWords(at, zone, TIME);
 
 /** "Sun 22 Nov, 23:59" of an instant in a zone. */
 export const weekdayAndTime = (at: Instant, zone: string): string =>
-  new Intl.DateTimeFormat(LOCALE, {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone: zone,
-  })
-    .format(new Date(at))
-    .replace(',', '');
+  inWords(at, zone, { weekday: 'short', ...TIME });
 
 /** "19–25 Nov", or "28 Oct – 3 Nov" over two months. */
 export const spanText = ({ from, to }: { readonly from: LocalDate; readonly to: LocalDate }): string => {

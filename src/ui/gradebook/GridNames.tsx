@@ -1,0 +1,105 @@
+'use client';
+import { memo } from 'react';
+import type { SortKey } from '@/core/gradebook/filters';
+import type { GradeRow } from '@/core/views/gradebook';
+import { classes } from '../parts/classes';
+import { percentText } from '../parts/format';
+import { StudentLink } from '../parts/StudentLink';
+import { ROW, STANDING } from './gridSizes';
+
+/** Ids of the name and the standing of a row, by which the row owns them. */
+export const nameIds = (index: number): readonly [string, string] => [`name-${index}`, `standing-${index}`];
+
+interface NameProps {
+  readonly code: string;
+  readonly row: GradeRow;
+  readonly rows: readonly GradeRow[];
+  readonly sort: SortKey;
+  readonly index: number;
+  readonly hidesStanding: boolean;
+  readonly picked: boolean;
+  readonly onPick: (row: GradeRow) => void;
+}
+
+/** The pinned part of a row: the student and their standing. Scrolling across leaves it as it is. */
+const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, picked, onPick }: NameProps) {
+  return (
+    <div
+      className={classes(
+        'border-line absolute inset-x-0 flex border-r contain-strict',
+        picked ? 'bg-amber-wash' : 'bg-panel',
+      )}
+      style={{ top: index * ROW, height: ROW }}
+    >
+      <div
+        id={nameIds(index)[0]}
+        role="rowheader"
+        className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2"
+      >
+        <input
+          type="checkbox"
+          tabIndex={-1}
+          className="accent-teal size-3.5 shrink-0"
+          aria-label={`Pick ${row.given} ${row.family}`}
+          checked={picked}
+          onChange={() => onPick(row)}
+        />
+        <span
+          className="truncate"
+          title={`${row.family}, ${row.given}${row.section ? ` · ${row.section}` : ''}`}
+        >
+          <StudentLink
+            code={code}
+            id={row.enrolmentId}
+            from="gradebook"
+            list={() => rows.map((r) => r.enrolmentId)}
+          >
+            {sort === 'given' ? `${row.given} ${row.family}` : `${row.family}, ${row.given}`}
+          </StudentLink>
+        </span>
+      </div>
+      {hidesStanding ? null : (
+        <div
+          id={nameIds(index)[1]}
+          role="gridcell"
+          className="border-line border-b px-2 text-right leading-[26px] font-semibold"
+          style={{ width: STANDING }}
+        >
+          {row.standing == null ? (
+            <span className="text-muted font-normal">none yet</span>
+          ) : (
+            percentText(row.standing)
+          )}
+        </div>
+      )}
+    </div>
+  );
+});
+
+interface Props extends Omit<NameProps, 'row' | 'index' | 'picked'> {
+  /** Rows in sight. */
+  readonly shown: readonly number[];
+  readonly picked: ReadonlySet<number>;
+  readonly width: number;
+}
+
+/** Names and standings as one pinned column: a pinned box a row would each be a layer of its own to draw. */
+export function GridNames({ shown, picked, width, ...rest }: Props) {
+  const { rows } = rest;
+  return (
+    <div className="sticky left-0 z-10" style={{ width, height: rows.length * ROW }}>
+      {shown.map((index) => {
+        const row = rows[index]!;
+        return (
+          <Name
+            key={row.enrolmentId}
+            row={row}
+            index={index}
+            picked={picked.has(row.enrolmentId)}
+            {...rest}
+          />
+        );
+      })}
+    </div>
+  );
+}
