@@ -80,7 +80,7 @@ export function Grid({
     count: rows.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    overscan: 2,
+    overscan: 1,
     scrollPaddingStart: HEAD,
     paddingStart: 0,
   });
