@@ -17,6 +17,9 @@ const environment = yup.object({
   LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
   LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
   LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
+  LANTERN_XAPI_KEY: yup.string().matches(/^[^:\s]{3,100}$/, 'LANTERN_XAPI_KEY must have no colon or space'),
+  LANTERN_XAPI_SECRET: yup.string().min(16, 'LANTERN_XAPI_SECRET must have at least 16 characters'),
+  LANTERN_XAPI_COURSE: yup.string(),
   PORT: yup.number().integer().min(1).max(65535).default(3000),
 });
 
@@ -30,6 +33,8 @@ export interface Config {
   readonly mailFrom: string;
   readonly baseUrl: string;
   readonly secret: string;
+  /** A key set from outside for the statements endpoint; null if none is. */
+  readonly xapi: { readonly key: string; readonly secret: string; readonly course: string | null } | null;
 }
 
 /** Settings from the environment, checked; throws with the name of the setting that is wrong. */
@@ -44,6 +49,14 @@ export function config(): Config {
     mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),
+    xapi:
+      env.LANTERN_XAPI_KEY && env.LANTERN_XAPI_SECRET
+        ? {
+            key: env.LANTERN_XAPI_KEY,
+            secret: env.LANTERN_XAPI_SECRET,
+            course: env.LANTERN_XAPI_COURSE ?? null,
+          }
+        : null,
   };
 }
 

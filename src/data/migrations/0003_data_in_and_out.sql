@@ -128,6 +128,7 @@ ALTER TABLE "courses" ADD COLUMN "term_id" integer;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "join_code" text;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "archived_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "rev" integer DEFAULT 0 NOT NULL;--> statement-breakpoint
+ALTER TABLE "courses" ADD COLUMN "setup_rev" integer DEFAULT 0 NOT NULL;--> statement-breakpoint
 ALTER TABLE "outcomes" ADD COLUMN "parent_id" integer;--> statement-breakpoint
 ALTER TABLE "sections" ADD COLUMN "exceptions" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "enrolments" ADD COLUMN "rev" integer DEFAULT 0 NOT NULL;--> statement-breakpoint

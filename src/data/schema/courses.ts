@@ -47,6 +47,8 @@ export const courses = pgTable('courses', {
   archivedAt: at('archived_at'),
   /** Counts what came in for its students; each student's own `rev` says when theirs last did. */
   rev: integer('rev').notNull().default(0),
+  /** Counts what changes in how the course is set up, who is in it and by what names. */
+  setupRev: integer('setup_rev').notNull().default(0),
 });
 
 /** The course that a row belongs to, and goes with. */

@@ -5,7 +5,15 @@ import type { Stretch } from '@/core/activity/heat';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { Percent } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses, enrolments, masteries, measures, sessions, studentWeeks } from '@/data/schema';
+import {
+  activityTotals,
+  courses,
+  enrolments,
+  masteries,
+  measures,
+  sessions,
+  studentWeeks,
+} from '@/data/schema';
 import { database } from '../database';
 import { loadClassRecord } from './classRecord';
 import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
@@ -26,6 +34,8 @@ export interface Snapshot {
   readonly scores: Part<ReadonlyMap<number, ReadonlyMap<string, FullScore>>>;
   readonly days: Part<ReadonlyMap<number, readonly DayRow[]>>;
   readonly workDays: Part<ReadonlyMap<number, WorkDays>>;
+  /** Activities that each student ever opened. */
+  readonly opened: Part<ReadonlyMap<number, ReadonlySet<number>>>;
   /** Sessions of each student, ascending. */
   readonly sessions: Part<ReadonlyMap<number, readonly Stretch[]>>;
   /** Level of each outcome, by student. */
@@ -142,6 +152,7 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
     record: once(async () => loadClassRecord(db, await model(), await scores(), await days())),
     days,
     workDays: byStudent(old?.workDays.known(), (only) => loadWorkDays(db, course.id, only)),
+    opened: byStudent(old?.opened.known(), (only) => readOpened(db, course.id, only)),
     sessions: byStudent(old?.sessions.known(), (only) => readSessions(db, course.id, only)),
     levels: evaluated(old?.levels, async () => {
       const rows = await db.orm
@@ -186,6 +197,23 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
     }),
   };
   return snapshot;
+}
+
+async function readOpened(
+  { orm }: Database,
+  courseId: number,
+  only?: readonly number[],
+): Promise<Map<number, ReadonlySet<number>>> {
+  const rows = await orm
+    .select({
+      id: activityTotals.enrolmentId,
+      ids: sql<string>`string_agg(${activityTotals.activityId}::text, ',')`,
+    })
+    .from(activityTotals)
+    .innerJoin(enrolments, eq(enrolments.id, activityTotals.enrolmentId))
+    .where(ofStudents(courseId, only))
+    .groupBy(activityTotals.enrolmentId);
+  return new Map(rows.map((r) => [r.id, new Set(r.ids.split(',').map(Number))]));
 }
 
 async function readSessions(

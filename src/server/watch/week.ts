@@ -1,4 +1,4 @@
-import { and, count, gte, isNotNull, lte, or } from 'drizzle-orm';
+import { and, gte, isNotNull, lte, or } from 'drizzle-orm';
 import { inSpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
@@ -16,7 +16,7 @@ import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ScopeView } from '@/core/views/scope';
 import type { WeekView } from '@/core/views/week';
 import type { Access } from '@/data/database';
-import { activityTotals, flags } from '@/data/schema';
+import { flags } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
 import type { CourseModel } from '../derive/courseModel';
@@ -156,12 +156,9 @@ async function weeklyFacts(
       outcomes: levels.get(p.enrolmentId) ?? new Map(),
     };
   });
-  const opened = await orm
-    .select({ id: activityTotals.activityId, n: count() })
-    .from(activityTotals)
-    .where(idsIn(activityTotals.enrolmentId, ids))
-    .groupBy(activityTotals.activityId);
-  const openedOf = new Map(opened.map((o) => [o.id, o.n]));
+  const openedOf = new Map<number, number>();
+  const opened = await snapshot.opened();
+  for (const id of ids) for (const a of opened.get(id) ?? []) openedOf.set(a, (openedOf.get(a) ?? 0) + 1);
   const works = columns.map((a): WorkFacts => {
     const { due } = a.work;
     return {

@@ -1,0 +1,31 @@
+import type { Statement } from './statement';
+
+/** What a store adds or may change (part two, 2.3.1 and 4.4): no part of whether two statements are the same. */
+const ADDED = new Set(['id', 'stored', 'authority', 'version', 'timestamp', 'attachments']);
+
+/** A value with the keys of its objects in order, and arrays of one activity as the activity. */
+function canonical(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(canonical);
+  if (typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, inner]): [string, unknown] => [
+        key,
+        ['parent', 'grouping', 'category', 'other'].includes(key) && !Array.isArray(inner)
+          ? [canonical(inner)]
+          : canonical(inner),
+      ]),
+  );
+}
+
+/**
+ * Whether two statements under one id say the same. A stated timestamp counts by its instant; one that the store set
+ * does not.
+ */
+export function sameStatement(a: Statement, b: Statement): boolean {
+  if (a.timestamp != null && b.timestamp != null && Date.parse(a.timestamp) !== Date.parse(b.timestamp)) return false;
+  const content = (s: Statement) =>
+    JSON.stringify(canonical(Object.fromEntries(Object.entries(s).filter(([key]) => !ADDED.has(key)))));
+  return content(a) === content(b);
+}

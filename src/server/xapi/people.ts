@@ -1,0 +1,60 @@
+import { createHash } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import { activityFinder, type CourseActivity } from '@/core/formats/xapi/records';
+import { personFinder } from '@/core/formats/xapi/person';
+import type { Access } from '@/data/database';
+import { activities, aliases, courses, enrolments, persons } from '@/data/schema';
+
+const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex');
+
+/** Who and what the names of a source mean in a course. */
+export interface Names {
+  /** The enrolment of a person key (see `personKey`); null if nobody is known by it. */
+  readonly enrolmentOf: (person: string) => number | null;
+  readonly find: (iri: string) => CourseActivity | null;
+  readonly activityIdOf: (externalId: string | null) => number | null;
+}
+
+const kept = new WeakMap<object, Map<number, { readonly version: string; readonly names: Names }>>();
+
+/** Reads the names of a course; the same again until its set-up changes. */
+export async function namesOf({ orm }: Access, courseId: number, owner: object): Promise<Names> {
+  const [course] = await orm
+    .select({ setupRev: courses.setupRev })
+    .from(courses)
+    .where(eq(courses.id, courseId));
+  const version = String(course?.setupRev);
+  let ofOwner = kept.get(owner);
+  if (!ofOwner) kept.set(owner, (ofOwner = new Map()));
+  const known = ofOwner.get(courseId);
+  if (known?.version === version) return known.names;
+  const people = await orm
+    .select({
+      enrolmentId: enrolments.id,
+      personId: persons.id,
+      id: persons.externalId,
+      email: persons.email,
+    })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, courseId));
+  const works = await orm.select().from(activities).where(eq(activities.courseId, courseId));
+  const set = await orm.select().from(aliases).where(eq(aliases.courseId, courseId));
+  const externalOf = new Map(people.map((p) => [p.personId, p.id]));
+  const enrolmentOf = new Map(people.map((p) => [p.id, p.enrolmentId]));
+  const aliasOf = new Map(
+    set.flatMap((a) => {
+      const id = externalOf.get(a.personId);
+      return id === undefined ? [] : [[a.value, id] as const];
+    }),
+  );
+  const findPerson = personFinder(people, aliasOf, sha1);
+  const activityIds = new Map(works.map((w) => [w.externalId, w.id]));
+  const names: Names = {
+    enrolmentOf: (person) => enrolmentOf.get(findPerson(person) ?? '') ?? null,
+    find: activityFinder(works.map((w) => ({ id: w.externalId, kind: w.kind, points: w.points }))),
+    activityIdOf: (id) => (id == null ? null : (activityIds.get(id) ?? null)),
+  };
+  ofOwner.set(courseId, { version, names });
+  return names;
+}
