@@ -1,4 +1,6 @@
-// Sets everything up and serves the demo: `npm run demo`, or `npm run demo -- --fresh` to start over.
+// Sets everything up and serves the demo: `npm run demo`, or `npm run demo -- --fresh` to start over, and
+// `npm run demo -- --no-practice` to leave the practice room closed.
+import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:net';
 import { spawnSync } from 'node:child_process';
 import { once } from 'node:events';
@@ -44,6 +46,12 @@ build();
 console.log('Looking after the demo data …');
 const signIns = seed();
 
+// A key for the statements endpoint: set from outside, or made for this run.
+const key = {
+  LANTERN_XAPI_KEY: process.env.LANTERN_XAPI_KEY ?? 'practice-room',
+  LANTERN_XAPI_SECRET: process.env.LANTERN_XAPI_SECRET ?? randomBytes(18).toString('base64url'),
+  LANTERN_XAPI_COURSE: process.env.LANTERN_XAPI_COURSE ?? 'NAV-110',
+};
 const children = [];
 let stopping = false;
 function stop(code) {
@@ -64,6 +72,7 @@ const [mailPort] = await once(createInterface({ input: mail.stdout }), 'line');
 
 const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
   PORT: String(port),
+  ...key,
   SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
   NEXT_TELEMETRY_DISABLED: '1',
 });
@@ -84,12 +93,23 @@ for (let tries = 0; ; tries++) {
   }
   await new Promise((resolve) => setTimeout(resolve, 500));
 }
+const practice = !process.argv.includes('--no-practice') && !stopping;
+if (practice) {
+  const room = start(['--import', 'tsx', 'src/demo/practice/main.ts'], {
+    ...key,
+    LANTERN_XAPI_URL: `${address}/xapi`,
+  });
+  children.push(room);
+}
 console.log(`
   Ready Lantern is at ${address}
 
   Instructor  ${signIns.instructor}
   Student     ${signIns.student}
   Password    ${signIns.password}   (the same for all)
+
+  Statements  ${address}/xapi   key ${key.LANTERN_XAPI_KEY}   secret ${key.LANTERN_XAPI_SECRET}
+  Practice room ${practice ? 'open: simulated students send statements (--no-practice closes it)' : 'closed'}
 
   Stop with Ctrl C. Start over with: npm run demo -- --fresh
 `);

@@ -108,7 +108,7 @@ async function pictures(): Promise<void> {
 async function main(): Promise<void> {
   mkdirSync(OUT, { recursive: true });
   const folder = mkdtempSync(join(tmpdir(), 'lantern-pictures-'));
-  const demo = spawn(process.execPath, ['scripts/demo.mjs'], {
+  const demo = spawn(process.execPath, ['scripts/demo.mjs', '--no-practice'], {
     env: { ...process.env, PORT: String(PORT), LANTERN_DATA: folder, LANTERN_NOW: '2026-11-25T10:35:00Z' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

@@ -26,5 +26,5 @@ export function proxy(request: NextRequest) {
 }
 
 export const config = {
-  matcher: [{ source: '/((?!api|_next/static|_next/image|icon.svg|favicon.ico).*)' }],
+  matcher: [{ source: '/((?!api|xapi|_next/static|_next/image|icon.svg|favicon.ico).*)' }],
 };

@@ -1,6 +1,8 @@
 import { config } from './config';
 import { database } from './database';
 import { deriveMissing } from './derive/catchUp';
+import { setConfiguredCredential } from './xapi/credentials';
+import { catchUpAll } from './xapi/follow';
 import { dispatchMail, recoverMail } from './mail/dispatch';
 
 /**
@@ -10,7 +12,10 @@ import { dispatchMail, recoverMail } from './mail/dispatch';
 export async function start(): Promise<void> {
   try {
     config();
-    await deriveMissing(await database());
+    const db = await database();
+    await deriveMissing(db);
+    await setConfiguredCredential(db);
+    await catchUpAll(db);
     await recoverMail();
     void dispatchMail();
   } catch (error) {

@@ -17,7 +17,7 @@ test.afterAll(() => {
 
 /** Starts the demo as a user does, with its output gathered. */
 function demo(port: number, data = folder) {
-  const child = spawn(process.execPath, ['scripts/demo.mjs'], {
+  const child = spawn(process.execPath, ['scripts/demo.mjs', '--no-practice'], {
     env: { ...process.env, PORT: String(port), LANTERN_DATA: data, LANTERN_NOW: '2026-11-25T10:35:00Z' },
   });
   started.push(child);

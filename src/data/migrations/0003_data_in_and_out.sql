@@ -1,6 +1,7 @@
 CREATE TABLE "behind" (
 	"enrolment_id" integer PRIMARY KEY NOT NULL,
-	"since" timestamp with time zone NOT NULL
+	"since" timestamp with time zone NOT NULL,
+	"removed" boolean DEFAULT false NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "course_dwells" (

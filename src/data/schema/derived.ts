@@ -1,4 +1,14 @@
-import { date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+} from 'drizzle-orm/pg-core';
 import { at } from './columns';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { FlagDetail } from '@/core/risk/crossings';
@@ -165,6 +175,8 @@ export const behind = pgTable('behind', {
     .primaryKey()
     .references(() => enrolments.id, { onDelete: 'cascade' }),
   since: at('since').notNull(),
+  /** Events have gone, rather than only come. */
+  removed: boolean('removed').notNull().default(false),
 });
 
 /** Flags, open (closedOn null) and past. */

@@ -24,7 +24,8 @@ function canonical(value: unknown): unknown {
  * does not.
  */
 export function sameStatement(a: Statement, b: Statement): boolean {
-  if (a.timestamp != null && b.timestamp != null && Date.parse(a.timestamp) !== Date.parse(b.timestamp)) return false;
+  if (a.timestamp != null && b.timestamp != null && Date.parse(a.timestamp) !== Date.parse(b.timestamp))
+    return false;
   const content = (s: Statement) =>
     JSON.stringify(canonical(Object.fromEntries(Object.entries(s).filter(([key]) => !ADDED.has(key)))));
   return content(a) === content(b);

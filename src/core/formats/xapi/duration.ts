@@ -26,7 +26,10 @@ export function parseDuration(text: string): Result<Seconds> {
   const last = parts.findLastIndex((p) => p != null);
   if (parts.some((p, i) => p != null && i !== last && /[.,]/.test(p)))
     return no(`“${shorten(text)}” has a fraction before its last part`);
-  const seconds = parts.reduce((sum, p, i) => sum + (p == null ? 0 : Number(p.replace(',', '.')) * UNITS[i]!), 0);
+  const seconds = parts.reduce(
+    (sum, p, i) => sum + (p == null ? 0 : Number(p.replace(',', '.')) * UNITS[i]!),
+    0,
+  );
   if (seconds > MOST) return no(`“${shorten(text)}” is longer than anybody works`);
   return ok(Math.round(seconds * 100) / 100);
 }

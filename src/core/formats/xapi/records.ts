@@ -33,7 +33,9 @@ export interface CourseActivity {
 }
 
 /** The activity that an IRI means: its own id is ours, or its last part is. */
-export function activityFinder(activities: readonly CourseActivity[]): (iri: string) => CourseActivity | null {
+export function activityFinder(
+  activities: readonly CourseActivity[],
+): (iri: string) => CourseActivity | null {
   const byId = new Map(activities.map((a) => [a.id, a]));
   return (iri) => {
     const own = byId.get(iri);

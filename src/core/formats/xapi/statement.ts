@@ -116,11 +116,9 @@ const activity = yup
   .noUnknown()
   .default(undefined);
 
-const verb = yup
-  .object({ id: iri().required(), display: languages() })
-  .noUnknown()
-  .default(undefined);
-const number = () => yup.number().test('finite', '${path} is not a number', (v) => v == null || Number.isFinite(v));
+const verb = yup.object({ id: iri().required(), display: languages() }).noUnknown().default(undefined);
+const number = () =>
+  yup.number().test('finite', '${path} is not a number', (v) => v == null || Number.isFinite(v));
 const score = yup
   .object({ scaled: number().min(-1).max(1), raw: number(), min: number(), max: number() })
   .noUnknown()
@@ -299,7 +297,7 @@ export function readStatement(value: unknown): Result<Statement> {
   if (tooDeep(value, 0)) return no('is nested deeper than 24 levels');
   const empty = nullAt(value, '');
   if (empty) return no(`${empty} is null`);
-  for (const needed of ['actor', 'verb', 'object']) if (!(needed in value)) return no(`${needed} is missing`);
+  for (const needed of ['actor', 'verb', 'object']) if (!Object.keys(value).includes(needed)) return no(`${needed} is missing`);
   try {
     // The schema is the type: what it lets through has the shape of a statement.
     const checked = statement.validateSync(value, { strict: true }) as unknown as Statement;

@@ -1,0 +1,113 @@
+import { createHash } from 'node:crypto';
+import { isResource, type ActivityRecord } from '@/core/formats/courseFiles';
+import { formatDuration } from '@/core/formats/xapi/duration';
+import { VERB_OF } from '@/core/formats/xapi/verbs';
+import { formatInstant } from '@/core/formats/instant';
+import { MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
+import type { DemoStudent } from '../people';
+import { seeded, type Random } from '../random';
+
+/** What the practice room sends: a statement as another system would word it. */
+export type SentStatement = Readonly<Record<string, unknown>> & { readonly id: string };
+
+export const HOME = 'https://practice.saltmarsh.example';
+const ADL = 'http://adlnet.gov/expapi/verbs/';
+
+/** A UUID (version 5 by its shape) from a text: the same text gives the same. */
+function uuidOf(text: string): string {
+  const hex = createHash('sha1').update(text).digest('hex');
+  const variant = ((parseInt(hex.slice(16, 18), 16) & 0x3f) | 0x80).toString(16);
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-${variant}${hex.slice(18, 20)}-${hex.slice(20, 32)}`;
+}
+
+/** One simulated student: sits down now and then, works on a few things by their own habits, and leaves. */
+export class PracticeStudent {
+  /** When they do the next thing. */
+  next: Instant;
+  private left = 0;
+  private count = 0;
+  private readonly random: Random;
+  private quiz: ActivityRecord | null = null;
+
+  /**
+   * @param start when the room opened; part of the ids, so that another evening is another set of statements
+   * @param pace so many times faster than life
+   */
+  constructor(
+    private readonly student: DemoStudent,
+    private readonly activities: readonly ActivityRecord[],
+    seed: number,
+    private readonly start: Instant,
+    private readonly pace: number,
+  ) {
+    this.random = seeded(seed);
+    this.next = start + this.wait(8 * MINUTE_MS);
+  }
+
+  /** What they do at `next`; sets when they do the one after. */
+  step(): SentStatement {
+    const at = this.next;
+    if (this.left === 0) {
+      this.left = this.random.whole(4, 14);
+      this.next = at + this.wait(MINUTE_MS);
+      return this.say(at, VERB_OF.login, null);
+    }
+    this.left--;
+    this.next = at + this.wait(this.left === 0 ? 25 * MINUTE_MS : 3 * MINUTE_MS);
+    if (this.quiz) return this.finish(at, this.quiz);
+    const activity = this.random.pick(this.activities);
+    if (activity.kind === 'video')
+      return this.say(at, VERB_OF.watch, activity, { seconds: 40 + this.random.whole(0, 300) });
+    if (isResource(activity.kind)) return this.say(at, VERB_OF.view, activity);
+    if (activity.kind === 'discussion') return this.say(at, VERB_OF.post, activity);
+    if (activity.kind === 'practice' || activity.kind === 'quiz') {
+      this.quiz = activity.kind === 'practice' ? activity : null;
+      return this.say(at, VERB_OF.attempt, activity);
+    }
+    return this.say(at, VERB_OF.practise, activity);
+  }
+
+  private finish(at: Instant, activity: ActivityRecord): SentStatement {
+    this.quiz = null;
+    const scaled = Math.min(1, Math.max(0, Math.round((0.72 + 0.14 * this.random.normal()) * 100) / 100));
+    return this.say(at, `${ADL}${scaled >= 0.5 ? 'passed' : 'failed'}`, activity, { scaled });
+  }
+
+  private wait(mean: number): number {
+    return Math.max(SECOND_MS, this.random.wait(mean)) / this.pace;
+  }
+
+  private say(
+    at: Instant,
+    verb: string,
+    activity: ActivityRecord | null,
+    { seconds, scaled }: { seconds?: number; scaled?: number } = {},
+  ): SentStatement {
+    const { id, given, family, email } = this.student.roster;
+    const result = {
+      ...(seconds == null ? {} : { duration: formatDuration(seconds) }),
+      ...(scaled == null ? {} : { score: { scaled }, success: scaled >= 0.5, completion: true }),
+    };
+    return {
+      id: uuidOf(`${this.start} ${id} ${++this.count}`),
+      // Half of the systems one meets know people by address, half by an account.
+      actor: {
+        objectType: 'Agent',
+        name: `${given} ${family}`,
+        ...(email && this.count % 2 === 0
+          ? { mbox: `mailto:${email}` }
+          : { account: { homePage: HOME, name: id } }),
+      },
+      verb: { id: verb },
+      object: activity
+        ? {
+            objectType: 'Activity',
+            id: `${HOME}/works/${encodeURIComponent(activity.id)}`,
+            definition: { name: { en: activity.title } },
+          }
+        : { objectType: 'Activity', id: `${HOME}/`, definition: { name: { en: 'Practice room' } } },
+      ...(Object.keys(result).length > 0 ? { result } : {}),
+      timestamp: formatInstant(Math.round(at)),
+    };
+  }
+}

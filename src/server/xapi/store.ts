@@ -1,0 +1,242 @@
+import { randomUUID } from 'node:crypto';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { personKey } from '@/core/formats/xapi/person';
+import { recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
+import { sameStatement } from '@/core/formats/xapi/compare';
+import type { Statement } from '@/core/formats/xapi/statement';
+import { DAY_MS, type Instant } from '@/core/units';
+import type { Access } from '@/data/database';
+import { behind, events, statements, waiting } from '@/data/schema';
+import { takeBackHandIn, takeHandIn } from './handIn';
+import type { Names } from './people';
+
+/** Statements that cannot be taken as they are, and why; nothing of their batch is stored. */
+export class StatementConflict extends Error {
+  constructor(
+    readonly status: 400 | 409,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+export interface Batch {
+  readonly courseId: number;
+  readonly names: Names;
+  readonly received: Instant;
+  /** Who sent it, as the `authority` of its statements. */
+  readonly authority: string;
+  /** The import it came with; null if it came in live. */
+  readonly importId: number | null;
+}
+
+export interface Stored {
+  /** Ids in the order of the batch. */
+  readonly ids: readonly string[];
+  readonly added: number;
+  readonly unchanged: number;
+  readonly waiting: number;
+  readonly voided: number;
+}
+
+type Identified = Statement & { readonly id: string };
+
+/** What the store adds to a statement (part two, 2.4.7 to 2.4.10). */
+function complete(statement: Identified, batch: Batch): Record<string, unknown> {
+  const stored = new Date(batch.received).toISOString();
+  return {
+    ...statement,
+    timestamp: statement.timestamp ?? stored,
+    stored,
+    authority: {
+      objectType: 'Agent',
+      account: { homePage: 'https://ready-lantern.example', name: batch.authority },
+    },
+    version: 'version' in statement ? statement.version : '1.0.0',
+  };
+}
+
+/**
+ * Stores checked statements and what they say, in the transaction given (the course is locked). A statement known
+ * already counts once; one that says something else under a known id refuses the whole batch.
+ */
+export async function storeStatements(
+  access: Access,
+  batch: Batch,
+  list: readonly Statement[],
+): Promise<Stored> {
+  const { orm } = access;
+  const ids: string[] = [];
+  const fresh = new Map<string, Identified>();
+  for (const statement of list) {
+    const id = (statement.id ?? randomUUID()).toLowerCase();
+    ids.push(id);
+    const twin = fresh.get(id);
+    if (twin && !sameStatement(twin, statement))
+      throw new StatementConflict(400, `The id ${id} occurs twice with different content.`);
+    fresh.set(id, { ...statement, id });
+  }
+  const known = await orm
+    .select({ id: statements.id, statement: statements.statement })
+    .from(statements)
+    .where(and(eq(statements.courseId, batch.courseId), inArray(statements.id, [...fresh.keys()])));
+  for (const { id, statement } of known) {
+    // What was stored here was checked when it came in.
+    if (!sameStatement(statement as Statement, fresh.get(id)!))
+      throw new StatementConflict(409, `The statement ${id} is stored with other content.`);
+    fresh.delete(id);
+  }
+  const added = [...fresh.values()];
+  if (added.length === 0) return { ids, added: 0, unchanged: ids.length, waiting: 0, voided: 0 };
+
+  const early = await orm
+    .select({ voids: statements.voids })
+    .from(statements)
+    .where(and(eq(statements.courseId, batch.courseId), inArray(statements.voids, [...fresh.keys()])));
+  const voids = new Set([...early.map((v) => v.voids), ...added.map(voidedBy)]);
+  await orm.insert(statements).values(
+    added.map((s) => ({
+      courseId: batch.courseId,
+      id: s.id,
+      stored: new Date(batch.received),
+      at: s.timestamp == null ? new Date(batch.received) : new Date(Date.parse(s.timestamp)),
+      actor: personKey(s.actor) ?? 'nobody',
+      verb: s.verb.id,
+      activity: (s.object.objectType ?? 'Activity') === 'Activity' ? (s.object.id ?? null) : null,
+      registration: s.context?.registration?.toLowerCase() ?? null,
+      voids: voidedBy(s),
+      // One voiding statement cannot be voided by another (part two, 2.3.2).
+      voided: voids.has(s.id) && voidedBy(s) == null,
+      statement: complete(s, batch),
+    })),
+  );
+  const told = added.filter((s) => voidedBy(s) == null && !voids.has(s.id));
+  const records = told.flatMap((s) => {
+    const record = recordOf(s, batch.names.find, batch.received);
+    return record.ok ? [record.value] : [];
+  });
+  const taken = await takeRecords(access, batch, records);
+  const voided = await voidEarlier(access, batch, added);
+  return { ids, added: added.length, unchanged: ids.length - added.length, waiting: taken.waiting, voided };
+}
+
+/** Puts records of statements where they belong: events and hand-ins, or the list of those who wait. */
+export async function takeRecords(
+  access: Access,
+  batch: Omit<Batch, 'authority'>,
+  records: readonly StatementRecord[],
+): Promise<{ events: number; waiting: number }> {
+  const { orm } = access;
+  const { names, courseId } = batch;
+  const latest = batch.received + DAY_MS;
+  const known: { record: StatementRecord; enrolmentId: number }[] = [];
+  const unknown: StatementRecord[] = [];
+  for (const record of records) {
+    // A clock that runs ahead must not make anybody look active tomorrow.
+    if (record.at > latest) continue;
+    const enrolmentId = names.enrolmentOf(record.person);
+    if (enrolmentId == null) unknown.push(record);
+    else known.push({ record, enrolmentId });
+  }
+  if (unknown.length > 0) {
+    await orm
+      .insert(waiting)
+      .values(
+        unknown.map((record) => ({
+          courseId,
+          importId: batch.importId,
+          kind: 'events' as const,
+          person: record.person,
+          name: record.name,
+          key: record.eventId,
+          record,
+          at: new Date(batch.received),
+        })),
+      )
+      .onConflictDoNothing();
+  }
+  if (known.length === 0) return { events: 0, waiting: unknown.length };
+  const inserted = await orm
+    .insert(events)
+    .values(
+      known.map(({ record, enrolmentId }) => ({
+        courseId,
+        eventId: record.eventId,
+        enrolmentId,
+        at: new Date(record.at),
+        kind: record.kind,
+        activityId: names.activityIdOf(record.activity),
+        durationS: record.duration,
+        importId: batch.importId,
+      })),
+    )
+    .onConflictDoNothing()
+    .returning({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at });
+  await fallBehind(access, inserted);
+  const fresh = new Set(inserted.map((e) => e.id));
+  for (const { record, enrolmentId } of known) {
+    const activityId = names.activityIdOf(record.activity);
+    if (!record.handedIn || activityId == null || !fresh.has(record.eventId)) continue;
+    await takeHandIn(access, { enrolmentId, activityId, at: record.at, points: record.handedIn.points });
+  }
+  return { events: inserted.length, waiting: unknown.length };
+}
+
+/** Notes whose derived rows are behind, and from when. */
+export async function fallBehind(
+  { orm }: Access,
+  changed: readonly { readonly enrolmentId: number; readonly at: Date }[],
+  removed = false,
+): Promise<void> {
+  const since = new Map<number, number>();
+  for (const { enrolmentId, at } of changed)
+    since.set(enrolmentId, Math.min(at.getTime(), since.get(enrolmentId) ?? Infinity));
+  if (since.size === 0) return;
+  await orm
+    .insert(behind)
+    .values([...since].map(([enrolmentId, at]) => ({ enrolmentId, since: new Date(at), removed })))
+    .onConflictDoUpdate({
+      target: behind.enrolmentId,
+      set: {
+        since: sql`least(${behind.since}, excluded.since)`,
+        removed: sql`${behind.removed} or excluded.removed`,
+      },
+    });
+}
+
+/** Takes back what statements said that others of this batch void. Returns how many. */
+async function voidEarlier(access: Access, batch: Batch, added: readonly Identified[]): Promise<number> {
+  const { orm } = access;
+  const targets = added.flatMap((s) => voidedBy(s) ?? []);
+  if (targets.length === 0) return 0;
+  const gone = await orm
+    .update(statements)
+    .set({ voided: true })
+    .where(
+      and(
+        eq(statements.courseId, batch.courseId),
+        inArray(statements.id, targets),
+        sql`${statements.voids} is null`,
+      ),
+    )
+    .returning({ statement: statements.statement, stored: statements.stored });
+  for (const { statement, stored } of gone) {
+    const record = recordOf(statement as Identified, batch.names.find, stored.getTime());
+    if (!record.ok) continue;
+    const { eventId, handedIn, at } = record.value;
+    await orm
+      .delete(waiting)
+      .where(and(eq(waiting.courseId, batch.courseId), eq(waiting.kind, 'events'), eq(waiting.key, eventId)));
+    const [event] = await orm
+      .delete(events)
+      .where(and(eq(events.courseId, batch.courseId), eq(events.eventId, eventId)))
+      .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
+    if (!event) continue;
+    await fallBehind(access, [event], true);
+    if (handedIn && event.activityId != null) {
+      const { enrolmentId, activityId } = event;
+      await takeBackHandIn(access, { enrolmentId, activityId, at, points: handedIn.points });
+    }
+  }
+  return gone.length;
+}
