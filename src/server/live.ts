@@ -14,13 +14,13 @@ export async function courseVersion(courseId: number): Promise<string> {
   const { orm } = await database();
   const [row] = await orm
     .select({
-      until: courses.dataUntil,
-      imports: sql<string>`(select coalesce(max(id), 0) from imports where course_id = ${courseId})`,
-      grades: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from score_changes where course_id = ${courseId})`,
+      rev: courses.rev,
+      setupRev: courses.setupRev,
+      imports: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from imports where course_id = ${courseId})`,
     })
     .from(courses)
     .where(eq(courses.id, courseId));
-  return row ? `${row.until?.getTime() ?? 0}.${row.imports}.${row.grades}` : 'gone';
+  return row ? `${row.rev}.${row.setupRev}.${row.imports}` : 'gone';
 }
 
 /** The version of a course of the viewer's, with a way to ask again without checking anew. */

@@ -7,11 +7,18 @@ export interface Placed<T> {
   readonly cells: readonly string[];
 }
 
+/** A record that takes the place of another. */
+export interface Replaced<T> extends Placed<T> {
+  readonly before: T;
+}
+
 /** What importing a file would do, row by row. */
 export interface Changes<T> {
   readonly added: readonly Placed<T>[];
-  readonly changed: readonly Placed<T>[];
+  readonly changed: readonly Replaced<T>[];
   readonly unchanged: number;
+  /** Rows of people nobody knows yet: kept until somebody says who they are. */
+  readonly waiting: readonly Placed<T>[];
   readonly rejected: readonly RejectedRow[];
 }
 
@@ -25,6 +32,8 @@ export interface ClassifyOptions<T> {
   readonly existing: ReadonlyMap<string, T>;
   readonly same: (a: T, b: T) => boolean;
   readonly objection: (value: T) => Objection;
+  /** Whether the record is about somebody unknown and must wait; nothing waits if absent. */
+  readonly waits?: (value: T) => boolean;
   /** What to do with a known key whose content differs: take it as a change, or refuse it. */
   readonly onDifference: 'change' | 'reject';
 }
@@ -40,7 +49,8 @@ export function classify<T>(
 ): Changes<T> {
   const { keyOf, keyField, existing, same, objection, onDifference } = options;
   const added: Placed<T>[] = [];
-  const changed: Placed<T>[] = [];
+  const changed: Replaced<T>[] = [];
+  const waiting: Placed<T>[] = [];
   const rejected: RejectedRow[] = [...readRejected];
   const firstOf = new Map<string, Placed<T>>();
   let unchanged = 0;
@@ -60,12 +70,16 @@ export function classify<T>(
       continue;
     }
     firstOf.set(key, row);
+    if (options.waits?.(row.value)) {
+      waiting.push(row);
+      continue;
+    }
     const known = existing.get(key);
     if (known === undefined) added.push(row);
     else if (same(known, row.value)) unchanged++;
-    else if (onDifference === 'change') changed.push(row);
+    else if (onDifference === 'change') changed.push({ ...row, before: known });
     else reject(keyField, 'was imported before with other content');
   }
   rejected.sort((a, b) => a.line - b.line);
-  return { added, changed, unchanged, rejected };
+  return { added, changed, unchanged, waiting, rejected };
 }

@@ -9,6 +9,8 @@ export interface FileCounts {
   readonly changed: number;
   readonly unchanged: number;
   readonly rejected: number;
+  /** Rows of people nobody knows yet. */
+  readonly waiting: number;
 }
 
 export interface FileFault {
@@ -25,13 +27,14 @@ export interface PreviewRow {
 }
 
 export interface FilePreview {
-  readonly kind: FileKind;
+  readonly kind: FileKind | 'statements';
   readonly name: string;
   readonly header: readonly string[];
   readonly counts: FileCounts;
   readonly added: readonly PreviewRow[];
   readonly changed: readonly PreviewRow[];
   readonly rejected: readonly PreviewRow[];
+  readonly waiting: readonly PreviewRow[];
 }
 
 export interface ImportPreview {
@@ -46,4 +49,6 @@ export interface PastImport {
   readonly at: Instant;
   readonly by: string | null;
   readonly files: readonly FileCounts[];
+  /** When it was taken back; null if it stands. */
+  readonly undoneAt: Instant | null;
 }

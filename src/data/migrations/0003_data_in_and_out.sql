@@ -98,6 +98,7 @@ CREATE TABLE "statements" (
 	"registration" text,
 	"voids" text,
 	"voided" boolean DEFAULT false NOT NULL,
+	"import_id" integer,
 	"statement" jsonb NOT NULL,
 	CONSTRAINT "statements_course_id_id_pk" PRIMARY KEY("course_id","id")
 );
@@ -136,6 +137,7 @@ ALTER TABLE "enrolments" ADD COLUMN "rev" integer DEFAULT 0 NOT NULL;--> stateme
 ALTER TABLE "events" ADD COLUMN "import_id" integer;--> statement-breakpoint
 ALTER TABLE "imports" ADD COLUMN "undone_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "imports" ADD COLUMN "undone_by" text;--> statement-breakpoint
+ALTER TABLE "scores" ADD COLUMN "from_statements" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "behind" ADD CONSTRAINT "behind_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "course_dwells" ADD CONSTRAINT "course_dwells_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "student_dwells" ADD CONSTRAINT "student_dwells_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

@@ -36,6 +36,8 @@ export const statements = pgTable(
     /** The statement that this one voids. */
     voids: text('voids'),
     voided: boolean('voided').notNull().default(false),
+    /** The import it came with; null if it came in live. */
+    importId: integer('import_id'),
     /** In full, with what the store adds. */
     statement: jsonb('statement').$type<unknown>().notNull(),
   },

@@ -54,6 +54,8 @@ export const scores = pgTable(
     ownDueAt: at('own_due_at'),
     /** Attempts granted beyond what the activity allows. */
     extraAttempts: integer('extra_attempts').notNull().default(0),
+    /** What statements handed in decides alone: nobody graded it here, and no gradebook file named it. */
+    fromStatements: boolean('from_statements').notNull().default(false),
   },
   (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] })],
 );

@@ -154,6 +154,7 @@ async function write({ orm }: Access, rows: readonly Written[]): Promise<void> {
       returnedAt: date(after.returned),
       ownDueAt: date(after.ownDue),
       extraAttempts: after.extraAttempts,
+      fromStatements: false,
     };
     if (sameState(after, EMPTY_STATE)) {
       // A row about which nothing is known is no row: an import of the same file finds all as it was.

@@ -24,6 +24,8 @@ import { deriveActivity } from '../derive/activity';
 import type { DerivableEvent } from '../derive/eventColumns';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { evaluateCourse } from '../derive/evaluate';
+import { revise } from '../derive/revision';
+import { setupChanged } from '../derive/setupChanged';
 import { hasEvents } from '../derive/classRecord';
 import { idsOfFiles, type ImportPlan } from './plan';
 
@@ -38,12 +40,17 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
 const changesAnything = (plan: ImportPlan): boolean =>
   Object.values(plan).some((c?: Changes<unknown>) => c && c.added.length + c.changed.length > 0);
 
-/** Writes what a plan says, and brings everything derived up to date. To be run in one transaction. */
+/**
+ * Writes what a plan says, and brings everything derived up to date. To be run in one transaction.
+ *
+ * @param importId the import that new events carry
+ */
 export async function applyImport(
   access: Access,
   course: CourseModel,
   plan: ImportPlan,
   now: Instant,
+  importId: number | null = null,
 ): Promise<void> {
   if (!changesAnything(plan)) return;
   const courseId = course.row.id;
@@ -87,17 +94,22 @@ export async function applyImport(
         event.kind,
         event.activityId,
         event.duration,
+        importId,
       ]);
     }
     await access.copy(
       'events',
-      ['course_id', 'event_id', 'enrolment_id', 'at', 'kind', 'activity_id', 'duration_s'],
+      ['course_id', 'event_id', 'enrolment_id', 'at', 'kind', 'activity_id', 'duration_s', 'import_id'],
       csv,
     );
   }
   // A changed section moves time between in and outside class, a changed kind moves typical dwells.
   for (const { value } of plan.roster?.changed ?? []) affected.set(ids.enrolmentOf.get(value.id)!, -Infinity);
   const reshaped = (plan.activities?.changed.length ?? 0) > 0 ? null : affected;
+  if (plan.roster || plan.activities || plan.outcomes) await setupChanged(access, courseId);
+  const graded = [...(plan.gradebook?.added ?? []), ...(plan.gradebook?.changed ?? [])];
+  if (graded.length > 0)
+    await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.value.student)!))]);
   if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, { known });
   await evaluateCourse(access, fresh, now);
 }
@@ -291,6 +303,7 @@ async function writeScores(
           returnedAt: sql`excluded.returned_at`,
           points: sql`excluded.points`,
           excused: sql`excluded.excused`,
+          fromStatements: sql`false`,
         },
       });
   }

@@ -44,7 +44,7 @@ describe('attempts.csv', () => {
       's1,q1,4,2026-10-20T10:00:00Z,11',
     ].join('\n');
     const [refused] = await bring('attempts.csv', wrong);
-    expect(refused).toMatchObject({ added: 0, rejected: 6 });
+    expect(refused).toMatchObject({ added: 0, rejected: 5, waiting: 1 });
     expect(await small.test.db.orm.select().from(attempts)).toHaveLength(4);
   });
 

@@ -4,19 +4,23 @@ import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
 import { writeCsv } from '@/core/formats/csv';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
-import type { Database } from '@/data/database';
+import type { Access, Database } from '@/data/database';
 import { imports, user } from '@/data/schema';
 import { now, nowDate } from '../clock';
 import { database } from '../database';
-import { loadCourseModel, lockCourse } from '../derive/courseModel';
+import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
+import { evaluateNow } from '../evaluation';
 import { invalid, notFound } from '../errors';
 import { needSpace } from '../failure';
 import { requireTaught, type Viewer } from '../viewer';
+import { catchUp } from '../xapi/follow';
 import { applyImport } from './apply';
+import { keepChanges, keepWaiting } from './keep';
+import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { readFiles, type CourseFiles, type UploadedFile } from './readFiles';
 import { stage, staged } from './staging';
-import type { FileCounts, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
+import type { FileCounts, FilePreview, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
 
 /** Limits of an upload: more is refused before it is read. */
 export const UPLOAD_LIMITS = { files: 5, bytes: 200 * 1024 * 1024 } as const;
@@ -33,6 +37,7 @@ function countsOf(kind: FileKind, name: string, changes: Changes<unknown>): File
     changed: changes.changed.length,
     unchanged: changes.unchanged,
     rejected: changes.rejected.length,
+    waiting: changes.waiting.length,
   };
 }
 
@@ -53,7 +58,7 @@ export async function previewImport(
 ): Promise<ImportPreview> {
   const course = await requireTaught(viewer, code);
   if (uploads.length === 0) throw invalid('Choose at least one file.');
-  const { files, faults } = readFiles(uploads);
+  const { files, statements, faults } = readFiles(uploads);
   const db = await database();
   const model = await loadCourseModel(db, course.id);
   const plan = await planImport(db, model, files, viewer.userId, now());
@@ -68,7 +73,7 @@ export async function previewImport(
     field: row.field ?? '',
     reason: row.reason ?? '',
   });
-  const previews = planned(plan, files).map(({ kind, file, changes }) => ({
+  const previews = planned(plan, files).map(({ kind, file, changes }): FilePreview => ({
     kind,
     name: file.name,
     header: file.header,
@@ -76,7 +81,9 @@ export async function previewImport(
     added: changes.added.slice(0, SHOWN).map(shown),
     changed: changes.changed.slice(0, SHOWN).map(shown),
     rejected: changes.rejected.slice(0, SHOWN).map(shown),
+    waiting: changes.waiting.slice(0, SHOWN).map(shown),
   }));
+  for (const file of statements) previews.push(await previewStatements(db, course.id, file, now()));
   await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   const id = previews.length > 0 ? await stage(course.id, viewer.userId, uploads) : null;
   return { id, files: previews, faults };
@@ -101,16 +108,24 @@ export async function importFiles(
   at: Instant,
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
-  const { files } = readFiles(uploads);
+  const { files, statements } = readFiles(uploads);
   const counts = await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
+    const [made] = await tx.orm
+      .insert(imports)
+      .values({ courseId, userId, at: nowDate(), files: [] })
+      .returning({ id: imports.id });
+    const told: FileCounts[] = [];
     const model = await loadCourseModel(tx, courseId);
-    const plan = await planImport(tx, model, files, userId, at);
-    await applyImport(tx, model, plan, at);
-    const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
-    await tx.orm.insert(imports).values({ courseId, userId, at: nowDate(), files: done });
-    return done;
+    const rows = await importPlanned(tx, model, files, userId, at, made!.id);
+    for (const file of statements) told.push(await importStatements(tx, db, courseId, made!.id, file, at));
+    if (told.length > 0) await noteCounts(tx, made!.id, [...rows, ...told]);
+    return [...rows, ...told];
   });
+  if (statements.length > 0) {
+    await catchUp(db, courseId);
+    await evaluateNow(courseId);
+  }
   // Without statistics the planner takes a table that was just filled for an empty one.
   if (counts.some((c) => c.added >= MANY_ROWS)) {
     await db.orm.execute(sql`analyze events, scores, sessions, day_totals, activity_days, activity_totals`);
@@ -119,6 +134,28 @@ export async function importFiles(
 }
 
 const MANY_ROWS = 5000;
+
+/** Decides and applies read files as one import, inside a transaction that holds the course. */
+export async function importPlanned(
+  tx: Access,
+  model: CourseModel,
+  files: CourseFiles,
+  userId: string,
+  at: Instant,
+  importId: number,
+  more: readonly FileCounts[] = [],
+): Promise<FileCounts[]> {
+  const plan = await planImport(tx, model, files, userId, at);
+  await keepChanges(tx, importId, plan);
+  await keepWaiting(tx, model.row.id, importId, plan, at);
+  await applyImport(tx, model, plan, at, importId);
+  const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
+  await noteCounts(tx, importId, [...more, ...done]);
+  return done;
+}
+
+const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
+  orm.update(imports).set({ files }).where(eq(imports.id, importId));
 
 /** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
 export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
@@ -146,5 +183,11 @@ export async function pastImports(viewer: Viewer, code: string): Promise<PastImp
     .where(eq(imports.courseId, course.id))
     .orderBy(desc(imports.id))
     .limit(50);
-  return rows.map(({ past, by }) => ({ id: past.id, at: past.at.getTime(), by, files: past.files }));
+  return rows.map(({ past, by }) => ({
+    id: past.id,
+    at: past.at.getTime(),
+    by,
+    files: past.files,
+    undoneAt: past.undoneAt?.getTime() ?? null,
+  }));
 }

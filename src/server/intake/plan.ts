@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { classify, type Changes, type Objection } from '@/core/formats/classify';
+import { classify, type Changes, type Objection, type Placed } from '@/core/formats/classify';
 import type {
   ActivityRecord,
   AttemptRecord,
@@ -8,11 +8,13 @@ import type {
   OutcomeRecord,
   RosterRecord,
 } from '@/core/formats/courseFiles';
+import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { attempts, courseStaff, enrolments, events, persons, scores } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
+import { aliasesOf, sha1 } from '../xapi/people';
 import type { CourseFiles } from './readFiles';
 
 /** What an import would do to a course, by kind of file; a kind that was not sent is absent. */
@@ -56,29 +58,38 @@ export async function planImport(
   const people = await storedRoster(access, course);
   const roster = files.roster && (await planRoster(access, files.roster, people, userId));
   const students = idsAfter(people.keys(), roster);
+  const resolve = await personResolver(access, course.row.id, people, roster);
   const maxima = new Map<string, number | null>(course.activities.map((a) => [a.externalId, a.points]));
   for (const { value } of [...(activities?.added ?? []), ...(activities?.changed ?? [])]) {
     maxima.set(value.id, value.points);
   }
   const gradebook =
-    files.gradebook && (await planGradebook(access, course, files.gradebook, students, maxima));
-  const tries = files.attempts && (await planAttempts(access, course, files.attempts, students, maxima));
+    files.gradebook &&
+    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima));
+  const tries =
+    files.attempts && (await planAttempts(access, course, named(files.attempts, resolve), students, maxima));
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
-    files.events && planEvents(files.events, await storedEvents(access, course, ids), students, maxima, now);
+    files.events &&
+    planEvents(named(files.events, resolve), await storedEvents(access, course, ids), students, maxima, now);
   return { outcomes, activities, roster, gradebook, attempts: tries, events: planned };
+}
+
+/** The outcomes of a course as the files write them, by id. */
+export function storedOutcomes(course: CourseModel): Map<string, OutcomeRecord> {
+  return new Map(
+    course.outcomes.map((o) => [
+      o.externalId,
+      { id: o.externalId, title: o.title, prerequisites: o.prerequisites },
+    ]),
+  );
 }
 
 function planOutcomes(
   course: CourseModel,
   file: NonNullable<CourseFiles['outcomes']>,
 ): Changes<OutcomeRecord> {
-  const existing = new Map(
-    course.outcomes.map((o) => [
-      o.externalId,
-      { id: o.externalId, title: o.title, prerequisites: o.prerequisites },
-    ]),
-  );
+  const existing = storedOutcomes(course);
   const ids = new Set([...existing.keys(), ...file.rows.map((r) => r.value.id)]);
   return classify(file.rows, file.rejected, {
     keyOf: (o) => o.id,
@@ -93,14 +104,11 @@ function planOutcomes(
   });
 }
 
-function planActivities(
-  course: CourseModel,
-  file: NonNullable<CourseFiles['activities']>,
-  outcomeIds: ReadonlySet<string>,
-): Changes<ActivityRecord> {
+/** The activities of a course as the files write them, by id. */
+export function storedActivities(course: CourseModel): Map<string, ActivityRecord> {
   const categoryOf = new Map(course.categories.map((c) => [c.id, c]));
   const outcomeOf = new Map(course.outcomes.map((o) => [String(o.id), o.externalId]));
-  const existing = new Map(
+  return new Map(
     course.activities.map((a): [string, ActivityRecord] => {
       const category = categoryOf.get(a.categoryId ?? -1);
       return [
@@ -122,6 +130,14 @@ function planActivities(
       ];
     }),
   );
+}
+
+function planActivities(
+  course: CourseModel,
+  file: NonNullable<CourseFiles['activities']>,
+  outcomeIds: ReadonlySet<string>,
+): Changes<ActivityRecord> {
+  const existing = storedActivities(course);
   // A category has one weight; the first line that names it sets it.
   const weights = new Map<string, { weight: number | null; drop: number }>();
   const objection = (a: ActivityRecord): Objection => {
@@ -150,7 +166,8 @@ function planActivities(
   });
 }
 
-async function storedRoster({ orm }: Access, course: CourseModel): Promise<Map<string, RosterRecord>> {
+/** The roster of a course as the files write it, by id. */
+export async function storedRoster({ orm }: Access, course: CourseModel): Promise<Map<string, RosterRecord>> {
   const sectionName = new Map(course.sections.map((s) => [s.id, s.name]));
   const rows = await orm
     .select({ person: persons, enrolment: enrolments })
@@ -214,15 +231,13 @@ async function peopleOfOthers({ orm }: Access, userId: string) {
   return new Map(rows.filter((r) => !mine.has(r.courseId)).map((r) => [r.person.externalId, r.person]));
 }
 
-const scoreKey = (student: string, activity: string) => `${student}\u0000${activity}`;
+export const scoreKey = (student: string, activity: string) => `${student}\u0000${activity}`;
 
-async function planGradebook(
+/** The gradebook of a course as the files write it, by student and activity. */
+export async function storedScores(
   { orm }: Access,
   course: CourseModel,
-  file: NonNullable<CourseFiles['gradebook']>,
-  students: ReadonlySet<string>,
-  maxima: ReadonlyMap<string, number | null>,
-): Promise<Changes<GradebookRecord>> {
+): Promise<Map<string, GradebookRecord>> {
   const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
   const rows = await orm
     .select({ score: scores, student: persons.externalId })
@@ -230,7 +245,7 @@ async function planGradebook(
     .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, course.row.id));
-  const existing = new Map(
+  return new Map(
     rows.map(({ score, student }): [string, GradebookRecord] => {
       const activity = activityOf.get(score.activityId) ?? '';
       return [
@@ -247,23 +262,32 @@ async function planGradebook(
       ];
     }),
   );
+}
+
+async function planGradebook(
+  access: Access,
+  course: CourseModel,
+  file: NonNullable<CourseFiles['gradebook']>,
+  students: ReadonlySet<string>,
+  maxima: ReadonlyMap<string, number | null>,
+): Promise<Changes<GradebookRecord>> {
+  const existing = await storedScores(access, course);
   return classify(file.rows, file.rejected, {
     keyOf: (g) => scoreKey(g.student, g.activity),
     keyField: 'activity_id',
     existing,
     same: sameFields,
-    objection: (g) => pointsObjection(g, students, maxima),
+    objection: (g) => pointsObjection(g, maxima),
+    waits: (g) => !students.has(g.student),
     onDifference: 'change',
   });
 }
 
-/** Why points of a student for an activity cannot be taken; null if they can. */
+/** Why points for an activity cannot be taken; null if they can. */
 function pointsObjection(
-  g: { readonly student: string; readonly activity: string; readonly points: number | null },
-  students: ReadonlySet<string>,
+  g: { readonly activity: string; readonly points: number | null },
   maxima: ReadonlyMap<string, number | null>,
 ): Objection {
-  if (!students.has(g.student)) return unknownStudent(g.student);
   const maximum = maxima.get(g.activity);
   if (maximum === undefined) return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
   if (g.points == null) return null;
@@ -273,22 +297,21 @@ function pointsObjection(
     : null;
 }
 
-async function planAttempts(
+export const attemptKey = (a: AttemptRecord) => `${scoreKey(a.student, a.activity)}\u0000${a.number}`;
+
+/** The attempts of a course as the files write them, by student, activity and number. */
+export async function storedAttempts(
   { orm }: Access,
   course: CourseModel,
-  file: NonNullable<CourseFiles['attempts']>,
-  students: ReadonlySet<string>,
-  maxima: ReadonlyMap<string, number | null>,
-): Promise<Changes<AttemptRecord>> {
+): Promise<Map<string, AttemptRecord>> {
   const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
-  const keyOf = (a: AttemptRecord) => `${scoreKey(a.student, a.activity)}\u0000${a.number}`;
   const rows = await orm
     .select({ attempt: attempts, student: persons.externalId })
     .from(attempts)
     .innerJoin(enrolments, eq(enrolments.id, attempts.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, course.row.id));
-  const existing = new Map(
+  return new Map(
     rows.map(({ attempt, student }): [string, AttemptRecord] => {
       const known = {
         student,
@@ -297,15 +320,26 @@ async function planAttempts(
         submitted: attempt.submittedAt.getTime(),
         points: attempt.points,
       };
-      return [keyOf(known), known];
+      return [attemptKey(known), known];
     }),
   );
+}
+
+async function planAttempts(
+  access: Access,
+  course: CourseModel,
+  file: NonNullable<CourseFiles['attempts']>,
+  students: ReadonlySet<string>,
+  maxima: ReadonlyMap<string, number | null>,
+): Promise<Changes<AttemptRecord>> {
+  const existing = await storedAttempts(access, course);
   return classify(file.rows, file.rejected, {
-    keyOf,
+    keyOf: attemptKey,
     keyField: 'attempt',
     existing,
     same: sameFields,
-    objection: (a) => pointsObjection(a, students, maxima),
+    objection: (a) => pointsObjection(a, maxima),
+    waits: (a) => !students.has(a.student),
     onDifference: 'change',
   });
 }
@@ -348,6 +382,36 @@ async function storedEvents(
   return found;
 }
 
+/** Finds the student that a name in a file means: their id, their address, or a name that somebody set. */
+async function personResolver(
+  access: Access,
+  courseId: number,
+  people: ReadonlyMap<string, RosterRecord>,
+  roster: Changes<RosterRecord> | undefined,
+): Promise<(name: string) => string> {
+  const all = new Map<string, { id: string; email: string | null }>(people);
+  for (const { value } of [...(roster?.added ?? []), ...(roster?.changed ?? [])]) all.set(value.id, value);
+  const find = personFinder([...all.values()], await aliasesOf(access, courseId), sha1);
+  const found = new Map<string, string>();
+  return (name) => {
+    let id = found.get(name);
+    if (id === undefined) found.set(name, (id = all.has(name) ? name : (find(name) ?? name)));
+    return id;
+  };
+}
+
+/** The rows of a file with the student that each means. */
+const named = <T extends { readonly student: string }, F extends { readonly rows: readonly Placed<T>[] }>(
+  file: F,
+  resolve: (name: string) => string,
+): F => ({
+  ...file,
+  rows: file.rows.map((row) => {
+    const student = resolve(row.value.student);
+    return student === row.value.student ? row : { ...row, value: { ...row.value, student } };
+  }),
+});
+
 function planEvents(
   file: NonNullable<CourseFiles['events']>,
   existing: ReadonlyMap<string, EventRecord>,
@@ -366,8 +430,8 @@ function planEvents(
       a.kind === b.kind &&
       a.activity === b.activity &&
       a.duration === b.duration,
+    waits: (e) => !students.has(e.student),
     objection: (e) => {
-      if (!students.has(e.student)) return unknownStudent(e.student);
       if (e.activity != null && !activities.has(e.activity)) {
         return { field: 'activity_id', reason: `there is no activity “${e.activity}”` };
       }
@@ -378,11 +442,6 @@ function planEvents(
     onDifference: 'reject',
   });
 }
-
-const unknownStudent = (id: string) => ({
-  field: 'student_id',
-  reason: `there is no student “${id}” in the course`,
-});
 
 /** Database ids of the people and activities of a course by the ids of the files. */
 export async function idsOfFiles({ orm }: Access, courseId: number, activityRows: CourseModel['activities']) {

@@ -16,8 +16,12 @@ import {
   type RosterRecord,
 } from '@/core/formats/courseFiles';
 import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table';
+import { looksLikeStatements, readStatementFile, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
+
+/** A file of statements, with its name. */
+export type StatementFile = ReadStatements & { readonly name: string };
 
 export interface UploadedFile {
   readonly name: string;
@@ -65,19 +69,35 @@ function kindOf(text: string): Result<FileKind> {
  * Decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
  * others are not held up by it.
  */
-export function readFiles(uploads: readonly UploadedFile[]): { files: CourseFiles; faults: FileFault[] } {
+export function readFiles(uploads: readonly UploadedFile[]): {
+  files: CourseFiles;
+  statements: StatementFile[];
+  faults: FileFault[];
+} {
   const files: CourseFiles = {};
+  const statements: StatementFile[] = [];
   const faults: FileFault[] = [];
   for (const { name, bytes } of uploads) {
-    const fault = readInto(files, name, bytes);
+    const fault = readInto(files, statements, name, bytes);
     if (fault) faults.push({ name, reason: fault });
   }
-  return { files, faults };
+  return { files, statements, faults };
 }
 
-function readInto(files: CourseFiles, name: string, bytes: Uint8Array): string | null {
+function readInto(
+  files: CourseFiles,
+  statements: StatementFile[],
+  name: string,
+  bytes: Uint8Array,
+): string | null {
   const text = decodeText(bytes);
   if (!text.ok) return text.reason;
+  if (looksLikeStatements(text.value)) {
+    const read = readStatementFile(text.value);
+    if (!read.ok) return read.reason;
+    statements.push({ name, ...read.value });
+    return null;
+  }
   const kind = kindOf(text.value);
   if (!kind.ok) return kind.reason;
   const other = files[kind.value];

@@ -5,7 +5,7 @@ import { weekOf } from '@/core/calendar/term';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { isResource } from '@/core/formats/courseFiles';
 import { summarise } from '@/core/gradebook/distribution';
-import type { Percent } from '@/core/units';
+import type { Instant, Percent } from '@/core/units';
 import {
   ACTIVITY_COLUMNS,
   ACTIVITY_TABS,
@@ -28,7 +28,7 @@ import { peopleOf, scopeOf, type AskedScope } from '../scope';
 import { tray } from '../tray';
 import { requireTaught, type Viewer } from '../viewer';
 import { saveViewSetting, viewSetting } from '../viewSettings';
-import { figuresOf, weeksOf } from './dayFigures';
+import { figuresOf, weekFinder, weeksOf } from './dayFigures';
 import { dayNumber, eachWorkDay } from './workFigures';
 
 const columnSettings = yup.object({
@@ -116,11 +116,17 @@ export async function activityRows(
   const stretches = full ? await snapshot.sessions() : null;
   const measured = await snapshot.measures();
   const opened = full ? await openedOnly(snapshot, ids, window) : null;
+  const weekIn = weekFinder(course.termStart);
   return people.map((p) => {
     const figures = own.get(p.enrolmentId);
     const m = measured.get(p.enrolmentId);
-    const sittings =
-      stretches?.get(p.enrolmentId)?.filter((t) => t.from >= span.from && t.from < span.until) ?? [];
+    let first: Instant | null = null;
+    let last: Instant | null = null;
+    for (const t of stretches?.get(p.enrolmentId) ?? []) {
+      if (t.from < span.from || t.from >= span.until) continue;
+      first ??= t.from;
+      last = t.until;
+    }
     return {
       enrolmentId: p.enrolmentId,
       given: p.given,
@@ -134,12 +140,12 @@ export async function activityRows(
       views: figures?.views ?? 0,
       contributions: figures?.contributions ?? 0,
       opened: opened?.get(p.enrolmentId) ?? 0,
-      first: sittings.at(0)?.from ?? null,
-      last: sittings.at(-1)?.until ?? null,
+      first,
+      last,
       usualGap: m?.rhythm.usualGap ?? null,
       silence: m?.rhythm.silence ?? 0,
       lastSeen: m?.rhythm.lastSeen ?? null,
-      weeks: weeksOf(days.get(p.enrolmentId) ?? [], course.termStart, weeks),
+      weeks: weeksOf(days.get(p.enrolmentId) ?? [], weekIn, weeks),
     };
   });
 }
@@ -154,22 +160,22 @@ async function openedOnly(
   const works = new Set(activities.filter((a) => !isResource(a.kind)).map((a) => a.id));
   const days = await snapshot.workDays();
   const scores = await snapshot.scores();
-  const from = dayNumber(span.from);
   const sums = new Map<number, number>();
   for (const id of ids) {
     const own = days.get(id);
     const opened = new Set<number>();
-    const worked = new Set<number>();
-    eachWorkDay(own, { from: '1970-01-01', to: span.to }, (i) => {
-      const activity = own!.activity[i]!;
-      if (own!.contributions[i]! > 0) worked.add(activity);
-      else if (own!.views[i]! > 0 && own!.day[i]! >= from && works.has(activity)) opened.add(activity);
+    eachWorkDay(own, span, (i) => {
+      if (own!.views[i]! > 0 && works.has(own!.activity[i]!)) opened.add(own!.activity[i]!);
     });
+    if (opened.size > 0)
+      eachWorkDay(own, { from: '1970-01-01', to: span.to }, (i) => {
+        if (own!.contributions[i]! > 0) opened.delete(own!.activity[i]!);
+      });
     const handedIn = scores.get(id);
     let n = 0;
     for (const activity of opened) {
       const score = handedIn?.get(String(activity));
-      if (!worked.has(activity) && score?.submitted == null && score?.points == null) n++;
+      if (score?.submitted == null && score?.points == null) n++;
     }
     sums.set(id, n);
   }

@@ -83,15 +83,29 @@ export interface WeekFigures {
   days: number;
 }
 
+/** Place of the term week of a day, from 0; each day is counted once, however many students have it. */
+export function weekFinder(termStart: LocalDate): (date: LocalDate) => number {
+  const known = new Map<LocalDate, number>();
+  return (date) => {
+    let week = known.get(date);
+    if (week === undefined) known.set(date, (week = Math.floor(daysBetween(termStart, date) / 7)));
+    return week;
+  };
+}
+
 /** Weeks of the term from the first, so many of them, of one student. */
-export function weeksOf(rows: readonly DayRow[], termStart: LocalDate, weeks: number): WeekFigures[] {
+export function weeksOf(
+  rows: readonly DayRow[],
+  weekIn: (date: LocalDate) => number,
+  weeks: number,
+): WeekFigures[] {
   const list = Array.from({ length: Math.max(0, weeks) }, (): WeekFigures => ({
     minutes: 0,
     inClass: 0,
     days: 0,
   }));
   for (const row of rows) {
-    const week = list[Math.floor(daysBetween(termStart, row.date) / 7)];
+    const week = list[weekIn(row.date)];
     if (!week) continue;
     week.minutes += row.seconds / 60;
     week.inClass += row.inClassSeconds / 60;

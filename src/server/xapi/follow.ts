@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import { MINUTE_MS } from '@/core/units';
-import type { Database } from '@/data/database';
+import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments } from '@/data/schema';
 import { database } from '../database';
 import { deriveActivity } from '../derive/activity';
@@ -65,17 +65,22 @@ async function run(courseId: number, state: Following): Promise<void> {
 export async function catchUp(db: Database, courseId: number): Promise<number> {
   return db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
-    const rows = await tx.orm
-      .select({ id: behind.enrolmentId, since: behind.since, removed: behind.removed })
-      .from(behind)
-      .innerJoin(enrolments, and(eq(enrolments.id, behind.enrolmentId), eq(enrolments.courseId, courseId)));
-    if (rows.length === 0) return 0;
-    const affected = new Map(rows.map((r) => [r.id, r.since.getTime()]));
-    await deriveActivity(tx, await loadCourseModel(tx, courseId), affected, {
-      removed: rows.some((r) => r.removed),
-    });
-    return rows.length;
+    return deriveBehind(tx, courseId);
   });
+}
+
+/** The same, inside a transaction that holds the course. */
+export async function deriveBehind(tx: Access, courseId: number): Promise<number> {
+  const rows = await tx.orm
+    .select({ id: behind.enrolmentId, since: behind.since, removed: behind.removed })
+    .from(behind)
+    .innerJoin(enrolments, and(eq(enrolments.id, behind.enrolmentId), eq(enrolments.courseId, courseId)));
+  if (rows.length === 0) return 0;
+  const affected = new Map(rows.map((r) => [r.id, r.since.getTime()]));
+  await deriveActivity(tx, await loadCourseModel(tx, courseId), affected, {
+    removed: rows.some((r) => r.removed),
+  });
+  return rows.length;
 }
 
 /** Catches up with what a stop left behind. Called once at the start. */

@@ -1,7 +1,7 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { attempts, scoreChanges, scores } from '@/data/schema';
+import { attempts, scores } from '@/data/schema';
 
 export interface HandIn {
   readonly enrolmentId: number;
@@ -37,64 +37,49 @@ async function writeAttempts({ orm }: Access, cell: HandIn, list: { at: Instant;
 const scoreCell = (h: HandIn) =>
   and(eq(scores.enrolmentId, h.enrolmentId), eq(scores.activityId, h.activityId));
 
-/** Somebody graded the cell here: what they decided stands. */
-async function decidedHere({ orm }: Access, h: HandIn): Promise<boolean> {
-  const found = await orm
-    .select({ id: scoreChanges.id })
-    .from(scoreChanges)
-    .where(
-      and(
-        eq(scoreChanges.enrolmentId, h.enrolmentId),
-        eq(scoreChanges.activityId, h.activityId),
-        isNull(scoreChanges.undoneAt),
-      ),
-    )
-    .limit(1);
-  return found.length > 0;
+/** Writes what the attempts of a cell come to: the first says when it was handed in, the best its points. */
+async function settle(
+  { orm }: Access,
+  cell: HandIn,
+  list: readonly { at: Instant; points: number | null }[],
+) {
+  const [known] = await orm.select().from(scores).where(scoreCell(cell));
+  // What a gradebook file says, or somebody decided here, stands.
+  if (known && !known.fromStatements) return;
+  if (list.length === 0) {
+    await orm.delete(scores).where(scoreCell(cell));
+    return;
+  }
+  const best = list.reduce((b, a) => ((a.points ?? -1) > (b.points ?? -1) ? a : b));
+  const graded = best.points == null ? null : new Date(best.at);
+  const set = {
+    submittedAt: new Date(Math.min(...list.map((a) => a.at))),
+    points: best.points,
+    gradedAt: graded,
+    returnedAt: graded,
+    fromStatements: true,
+  };
+  await orm
+    .insert(scores)
+    .values({ enrolmentId: cell.enrolmentId, activityId: cell.activityId, ...set })
+    .onConflictDoUpdate({ target: [scores.enrolmentId, scores.activityId], set });
 }
 
-/**
- * Takes a hand-in into the gradebook: one more attempt; the first one says when it was handed in, the best one its
- * points. In any order they give the same. A cell that somebody changed here keeps its grade.
- */
+/** Takes a hand-in into the gradebook as one more attempt. In any order they come to the same. */
 export async function takeHandIn(access: Access, handIn: HandIn): Promise<void> {
   const list = await storedAttempts(access, handIn);
   if (list.some((a) => a.at === handIn.at && a.points === handIn.points)) return;
   list.push({ at: handIn.at, points: handIn.points });
   await writeAttempts(access, handIn, list);
-  if (await decidedHere(access, handIn)) return;
-  const [known] = await access.orm.select().from(scores).where(scoreCell(handIn));
-  const better = handIn.points != null && (known?.points == null || handIn.points > known.points);
-  const at = new Date(handIn.at);
-  const submittedAt = known?.submittedAt && known.submittedAt < at ? known.submittedAt : at;
-  const set = { submittedAt, ...(better ? { points: handIn.points, gradedAt: at, returnedAt: at } : {}) };
-  await access.orm
-    .insert(scores)
-    .values({ enrolmentId: handIn.enrolmentId, activityId: handIn.activityId, ...set })
-    .onConflictDoUpdate({ target: [scores.enrolmentId, scores.activityId], set });
+  await settle(access, handIn, list);
 }
 
-/** Takes a hand-in out again: what is left of the attempts decides. A cell that somebody changed here stays. */
+/** Takes a hand-in out again: what is left of the attempts decides. */
 export async function takeBackHandIn(access: Access, handIn: HandIn): Promise<void> {
   const list = await storedAttempts(access, handIn);
   const i = list.findIndex((a) => a.at === handIn.at && a.points === handIn.points);
   if (i < 0) return;
   list.splice(i, 1);
   await writeAttempts(access, handIn, list);
-  if (await decidedHere(access, handIn)) return;
-  if (list.length === 0) {
-    await access.orm.delete(scores).where(scoreCell(handIn));
-    return;
-  }
-  const best = list.reduce((b, a) => ((a.points ?? -1) > (b.points ?? -1) ? a : b));
-  const graded = best.points == null ? null : new Date(best.at);
-  await access.orm
-    .update(scores)
-    .set({
-      submittedAt: new Date(Math.min(...list.map((a) => a.at))),
-      points: best.points,
-      gradedAt: graded,
-      returnedAt: graded,
-    })
-    .where(scoreCell(handIn));
+  await settle(access, handIn, list);
 }

@@ -5,7 +5,8 @@ import { personFinder } from '@/core/formats/xapi/person';
 import type { Access } from '@/data/database';
 import { activities, aliases, courses, enrolments, persons } from '@/data/schema';
 
-const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex');
+/** SHA-1 in hexadecimal, as statements name addresses by. */
+export const sha1 = (text: string): string => createHash('sha1').update(text).digest('hex');
 
 /** Who and what the names of a source mean in a course. */
 export interface Names {
@@ -13,6 +14,19 @@ export interface Names {
   readonly enrolmentOf: (person: string) => number | null;
   readonly find: (iri: string) => CourseActivity | null;
   readonly activityIdOf: (externalId: string | null) => number | null;
+}
+
+/** Names that somebody said belong to a student of the course, with the student's id. */
+export async function aliasesOf(
+  { orm }: Pick<Access, 'orm'>,
+  courseId: number,
+): Promise<Map<string, string>> {
+  const rows = await orm
+    .select({ value: aliases.value, id: persons.externalId })
+    .from(aliases)
+    .innerJoin(persons, eq(persons.id, aliases.personId))
+    .where(eq(aliases.courseId, courseId));
+  return new Map(rows.map((r) => [r.value, r.id]));
 }
 
 const kept = new WeakMap<object, Map<number, { readonly version: string; readonly names: Names }>>();
@@ -31,7 +45,6 @@ export async function namesOf({ orm }: Access, courseId: number, owner: object):
   const people = await orm
     .select({
       enrolmentId: enrolments.id,
-      personId: persons.id,
       id: persons.externalId,
       email: persons.email,
     })
@@ -39,15 +52,8 @@ export async function namesOf({ orm }: Access, courseId: number, owner: object):
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, courseId));
   const works = await orm.select().from(activities).where(eq(activities.courseId, courseId));
-  const set = await orm.select().from(aliases).where(eq(aliases.courseId, courseId));
-  const externalOf = new Map(people.map((p) => [p.personId, p.id]));
   const enrolmentOf = new Map(people.map((p) => [p.id, p.enrolmentId]));
-  const aliasOf = new Map(
-    set.flatMap((a) => {
-      const id = externalOf.get(a.personId);
-      return id === undefined ? [] : [[a.value, id] as const];
-    }),
-  );
+  const aliasOf = await aliasesOf({ orm }, courseId);
   const findPerson = personFinder(people, aliasOf, sha1);
   const activityIds = new Map(works.map((w) => [w.externalId, w.id]));
   const names: Names = {

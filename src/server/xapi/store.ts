@@ -107,6 +107,7 @@ export async function storeStatements(
       voids: voidedBy(s),
       // One voiding statement cannot be voided by another (part two, 2.3.2).
       voided: voids.has(s.id) && voidedBy(s) == null,
+      importId: batch.importId,
       statement: complete(s, batch),
     })),
   );
@@ -220,23 +221,45 @@ async function voidEarlier(access: Access, batch: Batch, added: readonly Identif
       ),
     )
     .returning({ statement: statements.statement, stored: statements.stored });
-  for (const { statement, stored } of gone) {
-    const record = recordOf(statement as Identified, batch.names.find, stored.getTime());
-    if (!record.ok) continue;
-    const { eventId, handedIn, at } = record.value;
-    await orm
-      .delete(waiting)
-      .where(and(eq(waiting.courseId, batch.courseId), eq(waiting.kind, 'events'), eq(waiting.key, eventId)));
-    const [event] = await orm
-      .delete(events)
-      .where(and(eq(events.courseId, batch.courseId), eq(events.eventId, eventId)))
-      .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
-    if (!event) continue;
-    await fallBehind(access, [event], true);
-    if (handedIn && event.activityId != null) {
-      const { enrolmentId, activityId } = event;
-      await takeBackHandIn(access, { enrolmentId, activityId, at, points: handedIn.points });
-    }
+  for (const row of gone) await forgetSaid(access, batch, row);
+  return gone.length;
+}
+
+/** Takes back what one stored statement said: its event, its hand-in, or its place among those who wait. */
+async function forgetSaid(
+  access: Access,
+  { courseId, names }: Pick<Batch, 'courseId' | 'names'>,
+  { statement, stored }: { readonly statement: unknown; readonly stored: Date },
+): Promise<void> {
+  const { orm } = access;
+  const record = recordOf(statement as Identified, names.find, stored.getTime());
+  if (!record.ok) return;
+  const { eventId, handedIn, at } = record.value;
+  await orm
+    .delete(waiting)
+    .where(and(eq(waiting.courseId, courseId), eq(waiting.kind, 'events'), eq(waiting.key, eventId)));
+  const [event] = await orm
+    .delete(events)
+    .where(and(eq(events.courseId, courseId), eq(events.eventId, eventId)))
+    .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
+  if (!event) return;
+  await fallBehind(access, [event], true);
+  if (handedIn && event.activityId != null) {
+    const { enrolmentId, activityId } = event;
+    await takeBackHandIn(access, { enrolmentId, activityId, at, points: handedIn.points });
   }
+}
+
+/** Takes out the statements that came with an import, and what they said. Returns how many there were. */
+export async function removeImported(
+  access: Access,
+  of: Pick<Batch, 'courseId' | 'names'>,
+  importId: number,
+): Promise<number> {
+  const gone = await access.orm
+    .delete(statements)
+    .where(and(eq(statements.courseId, of.courseId), eq(statements.importId, importId)))
+    .returning({ statement: statements.statement, stored: statements.stored });
+  for (const row of gone) await forgetSaid(access, of, row);
   return gone.length;
 }

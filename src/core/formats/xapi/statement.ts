@@ -297,7 +297,8 @@ export function readStatement(value: unknown): Result<Statement> {
   if (tooDeep(value, 0)) return no('is nested deeper than 24 levels');
   const empty = nullAt(value, '');
   if (empty) return no(`${empty} is null`);
-  for (const needed of ['actor', 'verb', 'object']) if (!Object.keys(value).includes(needed)) return no(`${needed} is missing`);
+  for (const needed of ['actor', 'verb', 'object'])
+    if (!Object.keys(value).includes(needed)) return no(`${needed} is missing`);
   try {
     // The schema is the type: what it lets through has the shape of a statement.
     const checked = statement.validateSync(value, { strict: true }) as unknown as Statement;

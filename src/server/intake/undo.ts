@@ -1,0 +1,262 @@
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import type { Placed } from '@/core/formats/classify';
+import type { FileKind } from '@/core/formats/courseFiles';
+import type { Instant } from '@/core/units';
+import type { Access } from '@/data/database';
+import {
+  activities,
+  attempts,
+  enrolments,
+  events,
+  importChanges,
+  imports,
+  outcomes,
+  persons,
+  scores,
+  user,
+  waiting,
+} from '@/data/schema';
+import { now } from '../clock';
+import { database } from '../database';
+import { deriveActivity } from '../derive/activity';
+import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
+import { evaluateCourse } from '../derive/evaluate';
+import { idsIn } from '../derive/idsIn';
+import { revise } from '../derive/revision';
+import { setupChanged } from '../derive/setupChanged';
+import { notFound, UseCaseError } from '../errors';
+import { requireTaught, type Viewer } from '../viewer';
+import { deriveBehind } from '../xapi/follow';
+import { namesOf } from '../xapi/people';
+import { removeImported } from '../xapi/store';
+import { applyImport } from './apply';
+import {
+  attemptKey,
+  idsOfFiles,
+  planImport,
+  scoreKey,
+  storedActivities,
+  storedAttempts,
+  storedOutcomes,
+  storedRoster,
+  storedScores,
+} from './plan';
+import type { CourseFiles, ReadOf, RecordOf } from './readFiles';
+import { RECORDS } from './records';
+
+export interface Undone {
+  readonly undone: number;
+  /** What somebody has changed since, or what something else rests on: it stays. */
+  readonly kept: number;
+}
+
+type Kept = Exclude<FileKind, 'events'>;
+interface Pair<T> {
+  readonly before: T | null;
+  readonly after: T;
+}
+
+/**
+ * Takes an import back: what it added goes, what it changed is as it was. What was changed again since, and people and
+ * works that something else rests on by now, stay as they are and are counted.
+ */
+export async function undoImport(viewer: Viewer, code: string, importId: number): Promise<Undone> {
+  const course = await requireTaught(viewer, code);
+  const db = await database();
+  const at = now();
+  return db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const [found] = await tx.orm
+      .select()
+      .from(imports)
+      .where(and(eq(imports.id, importId), eq(imports.courseId, course.id)));
+    if (!found) throw notFound('import of this course');
+    if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
+    const model = await loadCourseModel(tx, course.id);
+    const names = await namesOf(tx, course.id, db);
+    const said = await removeImported(tx, { courseId: course.id, names }, importId);
+    const done = await takeBack(tx, model, importId, viewer.userId, at);
+    await tx.orm
+      .update(imports)
+      .set({ undoneAt: new Date(at), undoneBy: viewer.userId })
+      .where(eq(imports.id, importId));
+    await deriveBehind(tx, course.id);
+    await setupChanged(tx, course.id);
+    await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
+    return { ...done, undone: done.undone + said };
+  });
+}
+
+async function takeBack(
+  access: Access,
+  course: CourseModel,
+  importId: number,
+  userId: string,
+  at: Instant,
+): Promise<Undone> {
+  const { orm } = access;
+  const courseId = course.row.id;
+  const gone = await orm
+    .delete(events)
+    .where(and(eq(events.courseId, courseId), eq(events.importId, importId)))
+    .returning({ enrolmentId: events.enrolmentId, at: events.at });
+  await orm.delete(waiting).where(eq(waiting.importId, importId));
+  const affected = new Map<number, Instant>();
+  for (const e of gone)
+    affected.set(e.enrolmentId, Math.min(e.at.getTime(), affected.get(e.enrolmentId) ?? Infinity));
+  if (affected.size > 0) await deriveActivity(access, course, affected, { removed: true });
+
+  const rows = await orm.select().from(importChanges).where(eq(importChanges.importId, importId));
+  const pairs = <K extends Kept>(kind: K): Pair<RecordOf[K]>[] => {
+    const row = rows.find((r) => r.kind === kind);
+    if (!row) return [];
+    const read = (value: unknown) => RECORDS[kind].validateSync(value, { strict: true }) as RecordOf[K];
+    const before = Array.isArray(row.before) ? (row.before as unknown[]) : [];
+    const after = Array.isArray(row.after) ? (row.after as unknown[]) : [];
+    return after.map((a, i) => ({ before: before[i] == null ? null : read(before[i]), after: read(a) }));
+  };
+  let undone = gone.length;
+  let kept = 0;
+  /** Sorts what still stands as the import left it into what goes and what comes back. */
+  const split = <T>(list: readonly Pair<T>[], stored: ReadonlyMap<string, T>, keyOf: (v: T) => string) => {
+    const still = list.filter((p) => sameRecord(stored.get(keyOf(p.after)), p.after));
+    kept += list.length - still.length;
+    return {
+      added: still.filter((p) => p.before == null).map((p) => p.after),
+      back: still.flatMap((p) => p.before ?? []),
+    };
+  };
+  const works = split(pairs('activities'), storedActivities(course), (a) => a.id);
+  const aims = split(pairs('outcomes'), storedOutcomes(course), (o) => o.id);
+  const people = split(pairs('roster'), await storedRoster(access, course), (r) => r.id);
+  const grades = split(pairs('gradebook'), await storedScores(access, course), (g) =>
+    scoreKey(g.student, g.activity),
+  );
+  const tries = split(pairs('attempts'), await storedAttempts(access, course), attemptKey);
+
+  const ids = await idsOfFiles(access, courseId, course.activities);
+  const cell = (v: { student: string; activity: string }) => [
+    ids.enrolmentOf.get(v.student) ?? 0,
+    ids.activityOf.get(v.activity) ?? 0,
+  ];
+  for (const v of tries.added) {
+    const [enrolmentId, activityId] = cell(v);
+    await orm
+      .delete(attempts)
+      .where(
+        and(
+          eq(attempts.enrolmentId, enrolmentId!),
+          eq(attempts.activityId, activityId!),
+          eq(attempts.number, v.number),
+        ),
+      );
+  }
+  if (grades.added.length > 0) {
+    const cells = grades.added.map(cell);
+    await orm.execute(sql`delete from ${scores} using unnest(
+      ${sql.param(cells.map((c) => c[0]!))}::int[], ${sql.param(cells.map((c) => c[1]!))}::int[]) as gone(e, a)
+      where ${scores.enrolmentId} = gone.e and ${scores.activityId} = gone.a`);
+    await revise(access, courseId, [...new Set(cells.map((c) => c[0]!))]);
+  }
+  undone += grades.added.length + tries.added.length;
+
+  // What was changed is changed back by the way in: the same checks, the same derivations.
+  const files: CourseFiles = {
+    ...file('outcomes', aims.back),
+    ...file('activities', works.back),
+    ...file('roster', people.back),
+    ...file('gradebook', grades.back),
+    ...file('attempts', tries.back),
+  };
+  const plan = await planImport(access, course, files, userId, at);
+  await applyImport(access, course, plan, at);
+  const restored = [...Object.values(files)].reduce((sum, f) => sum + f.rows.length, 0);
+  undone += restored;
+
+  const left = await removePeople(
+    access,
+    people.added.flatMap((p) => ids.enrolmentOf.get(p.id) ?? []),
+  );
+  undone += people.added.length - left;
+  kept += left;
+  const worksLeft = await removeWorks(
+    access,
+    works.added.flatMap((a) => ids.activityOf.get(a.id) ?? []),
+  );
+  undone += works.added.length - worksLeft;
+  kept += worksLeft;
+  const aimIds = new Map(course.outcomes.map((o) => [o.externalId, o.id]));
+  const outcomesLeft = await removeOutcomes(
+    access,
+    aims.added.flatMap((o) => aimIds.get(o.id) ?? []),
+  );
+  return { undone: undone + aims.added.length - outcomesLeft, kept: kept + outcomesLeft };
+}
+
+const sameRecord = (a: unknown, b: unknown): boolean => {
+  if (a == null) return false;
+  const sorted = (value: unknown) =>
+    JSON.stringify(
+      Object.entries(value as object)
+        .map(([k, v]: [string, unknown]) => [k, Array.isArray(v) ? [...(v as unknown[])].sort() : v])
+        .sort((x, y) => (String(x[0]) < String(y[0]) ? -1 : 1)),
+    );
+  return sorted(a) === sorted(b);
+};
+
+function file<K extends Kept>(kind: K, values: readonly RecordOf[K][]): CourseFiles {
+  if (values.length === 0) return {};
+  const rows = values.map((value, i): Placed<RecordOf[K]> => ({ line: i + 1, value, cells: [] }));
+  const read: ReadOf<Kept> = { name: 'what stood before', header: [], rows: rows as never, rejected: [] };
+  return { [kind]: read };
+}
+
+/** Takes people out who have nothing but their place; returns how many have more, and stay. */
+async function removePeople({ orm }: Access, ids: readonly number[]): Promise<number> {
+  if (ids.length === 0) return 0;
+  const resting = ['events', 'scores', 'attempts', 'recipients', 'notes', 'plans', 'round_marks'];
+  const none = resting.map(
+    (table) =>
+      sql`not exists (select 1 from ${sql.identifier(table)} t where t.enrolment_id = ${enrolments}.id)`,
+  );
+  const gone = await orm
+    .delete(enrolments)
+    .where(and(idsIn(enrolments.id, ids), ...none))
+    .returning({ personId: enrolments.personId });
+  const candidates = gone.map((g) => g.personId);
+  if (candidates.length > 0) {
+    await orm
+      .delete(persons)
+      .where(
+        and(
+          idsIn(persons.id, candidates),
+          sql`not exists (select 1 from ${enrolments} e where e.person_id = ${persons}.id)`,
+          sql`not exists (select 1 from ${user} u where u.person_id = ${persons}.id)`,
+        ),
+      );
+  }
+  return ids.length - gone.length;
+}
+
+async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<number> {
+  if (ids.length === 0) return 0;
+  const none = ['events', 'scores', 'attempts', 'plan_steps'].map(
+    (table) =>
+      sql`not exists (select 1 from ${sql.identifier(table)} t where t.activity_id = ${activities}.id)`,
+  );
+  const gone = await orm
+    .delete(activities)
+    .where(and(inArray(activities.id, [...ids]), ...none))
+    .returning({ id: activities.id });
+  return ids.length - gone.length;
+}
+
+async function removeOutcomes({ orm }: Access, ids: readonly number[]): Promise<number> {
+  if (ids.length === 0) return 0;
+  const covered = sql`exists (select 1 from activity_outcomes c where c.outcome_id = ${outcomes}.id)`;
+  const gone = await orm
+    .delete(outcomes)
+    .where(and(inArray(outcomes.id, [...ids]), sql`not ${covered}`, isNull(outcomes.parentId)))
+    .returning({ id: outcomes.id });
+  return ids.length - gone.length;
+}

@@ -1,0 +1,203 @@
+import { and, asc, count, eq, max, min } from 'drizzle-orm';
+import type { Placed } from '@/core/formats/classify';
+import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { personFinder } from '@/core/formats/xapi/person';
+import type { WaitingPerson } from '@/core/views/live';
+import type { Access } from '@/data/database';
+import { aliases, enrolments, imports, persons, waiting } from '@/data/schema';
+import { now, nowDate } from '../clock';
+import { database } from '../database';
+import { catchUp } from '../xapi/follow';
+import { loadCourseModel, lockCourse } from '../derive/courseModel';
+import { setupChanged } from '../derive/setupChanged';
+import { notFound } from '../errors';
+import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
+import { aliasesOf, namesOf, sha1 } from '../xapi/people';
+import { takeRecords } from '../xapi/store';
+import { importPlanned } from './intake';
+import type { CourseFiles, ReadOf, RecordOf } from './readFiles';
+import { RECORDS, statementRecord } from './records';
+
+/** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
+export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const rows = await orm
+    .select({
+      person: waiting.person,
+      name: max(waiting.name),
+      rows: count(),
+      since: min(waiting.at),
+    })
+    .from(waiting)
+    .where(eq(waiting.courseId, course.id))
+    .groupBy(waiting.person)
+    .orderBy(asc(waiting.person));
+  const people = await orm
+    .select({ id: enrolments.id, given: persons.given, family: persons.family, email: persons.email })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, course.id));
+  return rows
+    .map((r) => ({
+      person: r.person,
+      name: r.name,
+      rows: r.rows,
+      since: r.since?.getTime() ?? 0,
+      likely: people
+        .map((p) => ({ id: p.id, like: likeness(`${r.name ?? ''} ${r.person}`, p) }))
+        .filter((p) => p.like > 0)
+        .sort((a, b) => b.like - a.like)
+        .slice(0, 3)
+        .map((p) => p.id),
+    }))
+    .sort((a, b) => b.rows - a.rows);
+}
+
+const words = (text: string): string[] =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((w) => w.length > 1);
+
+/** How many words of a person's name and address stand in what the source calls somebody. */
+function likeness(text: string, p: { given: string; family: string; email: string | null }): number {
+  const said = new Set(words(text));
+  return words(`${p.given} ${p.family} ${p.email?.split('@')[0] ?? ''}`).filter((w) => said.has(w)).length;
+}
+
+/** Says who somebody is: the name is remembered, and their rows go in. Returns how many did. */
+export async function matchPerson(
+  viewer: Viewer,
+  code: string,
+  person: string,
+  enrolmentId: number,
+): Promise<number> {
+  const course = await requireTaught(viewer, code);
+  const enrolment = await requireEnrolment(course, enrolmentId);
+  const db = await database();
+  const taken = await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    await tx.orm
+      .insert(aliases)
+      .values({ courseId: course.id, value: person, personId: enrolment.personId })
+      .onConflictDoUpdate({
+        target: [aliases.courseId, aliases.value],
+        set: { personId: enrolment.personId },
+      });
+    await setupChanged(tx, course.id);
+    return takeWaiting(tx, course.id, viewer.userId, [person], db);
+  });
+  await catchUp(db, course.id);
+  if (taken === 0) throw notFound('row of that name waiting');
+  return taken;
+}
+
+/** Looks again whether anybody who waits is known by now (a roster that came later, an address that was mended). */
+export async function matchByRule(viewer: Viewer, code: string): Promise<number> {
+  const course = await requireTaught(viewer, code);
+  const db = await database();
+  const taken = await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const people = await tx.orm
+      .select({ id: persons.externalId, email: persons.email })
+      .from(enrolments)
+      .innerJoin(persons, eq(persons.id, enrolments.personId))
+      .where(eq(enrolments.courseId, course.id));
+    const find = personFinder(people, await aliasesOf(tx, course.id), sha1);
+    const rows = await tx.orm
+      .selectDistinct({ person: waiting.person })
+      .from(waiting)
+      .where(eq(waiting.courseId, course.id));
+    const known = rows.map((r) => r.person).filter((p) => find(p) != null);
+    return takeWaiting(tx, course.id, viewer.userId, known, db);
+  });
+  await catchUp(db, course.id);
+  return taken;
+}
+
+/** Leaves the rows of somebody out for good. */
+export async function dropWaiting(viewer: Viewer, code: string, person: string): Promise<number> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const gone = await orm
+    .delete(waiting)
+    .where(and(eq(waiting.courseId, course.id), eq(waiting.person, person)))
+    .returning({ id: waiting.id });
+  return gone.length;
+}
+
+/** Puts in what waited of people who are known now, and notes it as an import of its own. */
+async function takeWaiting(
+  access: Access,
+  courseId: number,
+  userId: string,
+  people: readonly string[],
+  owner: object,
+): Promise<number> {
+  let taken = 0;
+  for (const person of people) {
+    const rows = await access.orm
+      .delete(waiting)
+      .where(and(eq(waiting.courseId, courseId), eq(waiting.person, person)))
+      .returning();
+    if (rows.length === 0) continue;
+    taken += rows.length;
+    const [made] = await access.orm
+      .insert(imports)
+      .values({ courseId, userId, at: nowDate(), files: [] })
+      .returning({ id: imports.id });
+    const said = rows.flatMap((r) =>
+      statementRecord.isValidSync(r.record, { strict: true }) ? [r.record] : [],
+    );
+    const names = await namesOf(access, courseId, owner);
+    const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
+    const files: CourseFiles = Object.assign(
+      {},
+      ...FILE_KINDS.filter((k) => k === 'events' || k === 'gradebook' || k === 'attempts').map((kind) =>
+        fileOf(
+          kind,
+          rows.filter((r) => r.kind === kind && !statementRecord.isValidSync(r.record, { strict: true })),
+        ),
+      ),
+    );
+    const model = await loadCourseModel(access, courseId);
+    await importPlanned(access, model, files, userId, now(), made!.id, [
+      ...(said.length > 0
+        ? [
+            {
+              file: `statements of ${person}`,
+              kind: 'statements',
+              added: told.events,
+              changed: 0,
+              unchanged: said.length - told.events,
+              rejected: 0,
+              waiting: 0,
+            },
+          ]
+        : []),
+    ]);
+  }
+  return taken;
+}
+
+function fileOf(
+  kind: 'events' | 'gradebook' | 'attempts',
+  rows: readonly { record: unknown }[],
+): CourseFiles {
+  const placed = rows.flatMap((r, i): Placed<RecordOf[FileKind]>[] =>
+    RECORDS[kind].isValidSync(r.record, { strict: true })
+      ? [{ line: i + 1, value: r.record as RecordOf[FileKind], cells: [] }]
+      : [],
+  );
+  if (placed.length === 0) return {};
+  const read: ReadOf<FileKind> = {
+    name: 'rows that waited',
+    header: [],
+    rows: placed as never,
+    rejected: [],
+  };
+  return { [kind]: read };
+}
