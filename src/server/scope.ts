@@ -1,11 +1,11 @@
-import { asc, eq } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { parseWindow, resolveWindow, windowText } from '@/core/calendar/window';
 import { localDate } from '@/core/calendar/zone';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import type { GroupChoice, Scope, ScopeView } from '@/core/views/scope';
-import { activities, sections } from '@/data/schema';
+import { isOfGroup, type GroupChoice, type ScopeView } from '@/core/views/scope';
+import { activities, enrolments, groupMembers, groups, groupStaff, sections } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
 import { termOf, type CourseRow } from './derive/courseModel';
@@ -39,6 +39,7 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
     .from(sections)
     .where(eq(sections.courseId, course.id))
     .orderBy(asc(sections.id));
+  const groupRows = await groupsIn(viewer, course);
   const kindRows = await orm
     .selectDistinct({ kind: activities.kind })
     .from(activities)
@@ -46,6 +47,8 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
   const kinds = ACTIVITY_KINDS.filter((k) => kindRows.some((r) => r.kind === k));
   const groupOf = (text: string | undefined): GroupChoice | null => {
     if (text === 'all' || text === 'selection') return text;
+    const monitored = groupRows.find((g) => `m${g.id}` === text);
+    if (monitored) return `m${monitored.id}`;
     return sectionRows.find((s) => String(s.id) === text)?.id ?? null;
   };
   const kindOf = (text: string | undefined) =>
@@ -66,6 +69,7 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
     group,
     kind,
     sections: sectionRows,
+    groups: groupRows,
     kinds,
     picked: (await tray(viewer, course)).length,
     today,
@@ -75,10 +79,32 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
   };
 }
 
+/** Monitoring groups that a viewer answers for and that have somebody in the course. */
+async function groupsIn(viewer: Viewer, course: CourseRow): Promise<ScopeView['groups']> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({ id: groups.id, name: groups.name, member: groupMembers.enrolmentId })
+    .from(groups)
+    .innerJoin(groupStaff, and(eq(groupStaff.groupId, groups.id), eq(groupStaff.userId, viewer.userId)))
+    .innerJoin(groupMembers, eq(groupMembers.groupId, groups.id))
+    .innerJoin(
+      enrolments,
+      and(eq(enrolments.id, groupMembers.enrolmentId), eq(enrolments.courseId, course.id)),
+    )
+    .orderBy(asc(groups.name), asc(groups.id));
+  const found = new Map<number, { id: number; name: string; members: number[] }>();
+  for (const { id, name, member } of rows) {
+    const known = found.get(id);
+    if (known) known.members.push(member);
+    else found.set(id, { id, name, members: [member] });
+  }
+  return [...found.values()];
+}
+
 /** The active students of a scope, by family name. */
-export async function peopleOf(viewer: Viewer, course: CourseRow, scope: Scope): Promise<RosterEntry[]> {
+export async function peopleOf(viewer: Viewer, course: CourseRow, scope: ScopeView): Promise<RosterEntry[]> {
   const only =
     scope.group === 'selection' ? (await tray(viewer, course)).map((t) => t.enrolmentId) : undefined;
   const people = (await roster(course.id, only)).filter((p) => p.status === 'active');
-  return typeof scope.group === 'number' ? people.filter((p) => p.sectionId === scope.group) : people;
+  return people.filter((p) => isOfGroup(scope, p));
 }

@@ -41,7 +41,9 @@ export async function taughtCourses(viewer: Viewer): Promise<CourseRow[]> {
     .innerJoin(courses, eq(courses.id, courseStaff.courseId))
     .where(eq(courseStaff.userId, viewer.userId))
     .orderBy(asc(courses.id));
-  return rows.map((r) => r.course);
+  // Courses put aside stand last.
+  const aside = (r: (typeof rows)[number]) => Number(r.course.archivedAt != null);
+  return rows.sort((a, b) => aside(a) - aside(b)).map((r) => r.course);
 }
 
 /** A course that the viewer teaches. A course of others is refused in the same words as one that does not exist. */

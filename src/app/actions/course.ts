@@ -2,8 +2,10 @@
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { commitImport } from '@/server/intake/intake';
+import { undoImport } from '@/server/intake/undo';
+import { dropWaiting, matchByRule, matchPerson } from '@/server/intake/waiting';
 import { saveSettings, settingsSchema } from '@/server/settings';
-import { courseCode, run } from './run';
+import { courseCode, idNumber, run } from './run';
 
 const importInput = yup.object({ code: courseCode, id: yup.string().uuid().required() });
 
@@ -21,5 +23,46 @@ export async function saveSettingsAction(input: yup.InferType<typeof saveInput>)
   return run(saveInput, input, async (viewer, { code, settings }) => {
     await saveSettings(viewer, code, settings);
     revalidatePath(`/c/${code}`, 'layout');
+  });
+}
+
+const undoInput = yup.object({ code: courseCode, id: yup.number().integer().positive().required() });
+
+export async function undoImportAction(input: yup.InferType<typeof undoInput>) {
+  return run(undoInput, input, async (viewer, { code, id }) => {
+    const done = await undoImport(viewer, code, id);
+    revalidatePath(`/c/${code}`, 'layout');
+    return done;
+  });
+}
+
+const person = yup.string().max(2500).required();
+const matchInput = yup.object({ code: courseCode, person, enrolmentId: idNumber });
+
+export async function matchPersonAction(input: yup.InferType<typeof matchInput>) {
+  return run(matchInput, input, async (viewer, { code, person: who, enrolmentId }) => {
+    const rows = await matchPerson(viewer, code, who, enrolmentId);
+    revalidatePath(`/c/${code}`, 'layout');
+    return rows;
+  });
+}
+
+const ruleInput = yup.object({ code: courseCode });
+
+export async function matchByRuleAction(input: yup.InferType<typeof ruleInput>) {
+  return run(ruleInput, input, async (viewer, { code }) => {
+    const rows = await matchByRule(viewer, code);
+    revalidatePath(`/c/${code}`, 'layout');
+    return rows;
+  });
+}
+
+const dropInput = yup.object({ code: courseCode, person });
+
+export async function dropWaitingAction(input: yup.InferType<typeof dropInput>) {
+  return run(dropInput, input, async (viewer, { code, person: who }) => {
+    const rows = await dropWaiting(viewer, code, who);
+    revalidatePath(`/c/${code}`, 'layout');
+    return rows;
   });
 }

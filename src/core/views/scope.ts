@@ -2,8 +2,8 @@ import type { Window } from '../calendar/window';
 import type { ActivityKind } from '../formats/courseFiles';
 import type { Instant, LocalDate } from '../units';
 
-/** Everyone, the section of that id, or those in the selection tray. */
-export type GroupChoice = 'all' | 'selection' | number;
+/** Everyone, the section of that id, those in the selection tray, or a monitoring group (`m` and its id). */
+export type GroupChoice = 'all' | 'selection' | number | `m${number}`;
 
 /** What a view covers: which days, whose, which kind of activity. */
 export interface Scope {
@@ -15,10 +15,42 @@ export interface Scope {
 /** The scope with what its controls need. */
 export interface ScopeView extends Scope {
   readonly sections: readonly { readonly id: number; readonly name: string }[];
+  /** Monitoring groups that the viewer answers for, with their members in this course. */
+  readonly groups: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly members: readonly number[];
+  }[];
   readonly kinds: readonly ActivityKind[];
   readonly picked: number;
   readonly today: LocalDate;
   readonly now: Instant;
   readonly zone: string;
   readonly termStart: LocalDate;
+}
+
+/** Whether a student is of the group looked at; the selection is cut before. */
+export function isOfGroup(
+  scope: Pick<ScopeView, 'group' | 'groups'>,
+  person: { readonly enrolmentId: number; readonly sectionId: number | null },
+): boolean {
+  const { group, groups } = scope;
+  if (group === 'all' || group === 'selection') return true;
+  if (typeof group === 'number') return person.sectionId === group;
+  return groups.find((g) => `m${g.id}` === group)?.members.includes(person.enrolmentId) ?? false;
+}
+
+/** What the group looked at is called; null for the whole course. */
+export function groupName({
+  group,
+  groups,
+  sections,
+}: Pick<ScopeView, 'group' | 'groups' | 'sections'>): string | null {
+  if (group === 'all') return null;
+  if (group === 'selection') return 'the selection';
+  const found =
+    typeof group === 'number'
+      ? sections.find((s) => s.id === group)
+      : groups.find((g) => `m${g.id}` === group);
+  return found?.name ?? null;
 }

@@ -4,7 +4,7 @@ import type { Instant } from '@/core/units';
 import type { ActivityColumn, ActivityRow } from '@/core/views/activity';
 import type { CourseHead } from '@/core/views/courseHead';
 import { LISTS, type ListName } from '@/core/views/lists';
-import type { ScopeView } from '@/core/views/scope';
+import { groupName, type ScopeView } from '@/core/views/scope';
 import { compareRows, type RowKey } from '@/core/lists/order';
 import {
   cellWords,
@@ -76,12 +76,7 @@ function tableOf(
   head: readonly string[],
   rows: readonly (readonly SheetCell[])[],
 ): SheetTable {
-  const group =
-    scope.group === 'all'
-      ? 'all sections'
-      : scope.group === 'selection'
-        ? 'the selection'
-        : (scope.sections.find((s) => s.id === scope.group)?.name ?? '');
+  const group = groupName(scope) ?? 'all sections';
   const { window } = scope;
   return {
     name: `${course.code}-${name}-${window.from}_${window.to}`,

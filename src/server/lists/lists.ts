@@ -13,7 +13,7 @@ import {
   type WorkList,
 } from '@/core/views/lists';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import type { ScopeView } from '@/core/views/scope';
+import { isOfGroup, type ScopeView } from '@/core/views/scope';
 import { enrolments, persons } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
@@ -125,7 +125,7 @@ async function rosterLines(
   scope: ScopeView,
   all: readonly RosterEntry[],
 ): Promise<RosterLine[]> {
-  const people = all.filter((p) => (typeof scope.group === 'number' ? p.sectionId === scope.group : true));
+  const people = all.filter((p) => isOfGroup(scope, p));
   const ids = people.map((p) => p.enrolmentId);
   if (ids.length === 0) return [];
   const { orm } = await database();

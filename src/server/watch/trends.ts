@@ -5,6 +5,7 @@ import { activityMedians } from '@/core/gradebook/trend';
 import { turned, turnIn } from '@/core/gradebook/turns';
 import { gradedWorks } from '@/core/risk/measureClass';
 import { median, middleHalf } from '@/core/statistics/quantile';
+import { groupName } from '@/core/views/scope';
 import type { Percent } from '@/core/units';
 import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
 import { classWeeks } from '@/data/schema';
@@ -43,12 +44,7 @@ export async function trendsView(
     .orderBy(asc(classWeeks.week));
   const weeksOf = (id: number) => ofClass.map((w): Percent | null => standings.get(id)?.[w.week - 1] ?? null);
   const breaks = new Set(breakWeeks(course.term));
-  const groupName =
-    scope.group === 'all'
-      ? null
-      : scope.group === 'selection'
-        ? 'the selection'
-        : (scope.sections.find((s) => s.id === scope.group)?.name ?? null);
+  const group = groupName(scope);
   const rows = people.map((p): TrendRow => {
     const m = measuredOf.get(p.enrolmentId);
     const turn = turnIn(works.get(p.enrolmentId) ?? [], medians, scope.window, row.zone);
@@ -81,7 +77,7 @@ export async function trendsView(
     course: courseHead(row),
     scope,
     ribbon: await termRibbon(row),
-    groupName,
+    groupName: group,
     weeks: ofClass.map((w, i) => ({
       week: w.week,
       isBreak: breaks.has(w.week),
@@ -89,8 +85,7 @@ export async function trendsView(
         w.standingLow != null && w.standingMedian != null && w.standingHigh != null
           ? { low: w.standingLow, median: w.standingMedian, high: w.standingHigh }
           : null,
-      group:
-        groupName == null ? null : median(rows.flatMap((r) => (r.weeks[i] == null ? [] : [r.weeks[i]!]))),
+      group: group == null ? null : median(rows.flatMap((r) => (r.weeks[i] == null ? [] : [r.weeks[i]!]))),
     })),
     rows,
     works: gradebookColumns(course)
@@ -104,8 +99,7 @@ export async function trendsView(
           due: a.dueAt?.getTime() ?? null,
           graded: of.size,
           course: of.size < 4 ? null : middleHalf(of.values()),
-          group:
-            groupName == null ? null : median([...of].flatMap(([id, p]) => (inGroup.has(id) ? [p] : []))),
+          group: group == null ? null : median([...of].flatMap(([id, p]) => (inGroup.has(id) ? [p] : []))),
           student: student ? (of.get(student.enrolmentId) ?? null) : null,
         };
       }),

@@ -5,18 +5,23 @@ import { toast } from 'sonner';
 import { importAction } from '@/app/actions/course';
 import type { FileKind } from '@/core/formats/courseFiles';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
+import type { WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
-import { counted, dayAndTime } from '../parts/format';
+import { counted } from '../parts/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { FileGuide } from './FileGuide';
+import { PastImports } from './PastImports';
 import { PreviewOfFile } from './PreviewOfFile';
+import { Waiting } from './Waiting';
 
 interface Props {
   readonly code: string;
   readonly zone: string;
   readonly past: readonly PastImport[];
   readonly examples: readonly FileKind[];
+  readonly waiting: readonly WaitingPerson[];
+  readonly students: readonly { readonly id: number; readonly name: string }[];
 }
 
 type Stage =
@@ -25,11 +30,13 @@ type Stage =
   | { readonly at: 'preview'; readonly preview: ImportPreview }
   | { readonly at: 'done'; readonly id: string; readonly counts: readonly FileCounts[] };
 
-const total = (counts: readonly FileCounts[], of: 'added' | 'changed' | 'unchanged' | 'rejected') =>
-  counts.reduce((sum, c) => sum + c[of], 0);
+const total = (
+  counts: readonly FileCounts[],
+  of: 'added' | 'changed' | 'unchanged' | 'rejected' | 'waiting',
+) => counts.reduce((sum, c) => sum + c[of], 0);
 
 /** Brings files in: choose, look at what they would do, import. */
-export function Intake({ code, zone, past, examples }: Props) {
+export function Intake({ code, zone, past, examples, waiting, students }: Props) {
   const [stage, setStage] = useState<Stage>({ at: 'choosing' });
   const { busy, act } = useAct();
 
@@ -62,8 +69,8 @@ export function Intake({ code, zone, past, examples }: Props) {
   return (
     <>
       <ViewHead title={headline(stage, past)}>
-        Events, gradebook, roster, activities and outcomes as CSV, together or one by one. The same file again
-        changes nothing.
+        Events, gradebook, roster, activities and outcomes as CSV, or learning records (xAPI statements) as
+        JSON, together or one by one. The same file again changes nothing.
       </ViewHead>
       <div className="space-y-4">
         {stage.at === 'choosing' || stage.at === 'reading' ? <Chooser stage={stage} onFiles={read} /> : null}
@@ -96,8 +103,9 @@ export function Intake({ code, zone, past, examples }: Props) {
             </div>
           </Panel>
         ) : null}
+        {waiting.length > 0 ? <Waiting code={code} waiting={waiting} students={students} /> : null}
+        {past.length > 0 ? <PastImports code={code} past={past} zone={zone} /> : null}
         <FileGuide code={code} examples={examples} />
-        {past.length > 0 ? <PastImports past={past} zone={zone} /> : null}
       </div>
     </>
   );
@@ -109,9 +117,10 @@ function headline(stage: Stage, past: readonly PastImport[]): string {
     const counts = stage.preview.files.map((f) => f.counts);
     const changes = total(counts, 'added') + total(counts, 'changed');
     if (counts.length === 0) return 'None of the files can be read';
-    if (changes === 0) return 'Nothing new in these files';
+    if (changes + total(counts, 'waiting') === 0) return 'Nothing new in these files';
     const rejected = total(counts, 'rejected');
-    return `${counted(changes, 'row')} would go in${rejected > 0 ? `, ${rejected} cannot` : ''}`;
+    const waits = total(counts, 'waiting');
+    return `${counted(changes, 'row')} would go in${waits > 0 ? `, ${waits} would wait` : ''}${rejected > 0 ? `, ${rejected} cannot` : ''}`;
   }
   if (stage.at === 'done')
     return `${counted(total(stage.counts, 'added') + total(stage.counts, 'changed'), 'row')} went in`;
@@ -148,14 +157,14 @@ function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: 
         </div>
       ) : (
         <>
-          <p className="mb-3">Drop CSV files here, or</p>
+          <p className="mb-3">Drop CSV or JSON files here, or</p>
           <input
             ref={input}
             type="file"
             multiple
-            accept=".csv,text/csv,text/plain"
+            accept=".csv,.json,.jsonl,text/csv,text/plain,application/json"
             className="sr-only"
-            aria-label="CSV files to import"
+            aria-label="Files to import"
             onChange={(e) => {
               onFiles([...(e.target.files ?? [])]);
               e.target.value = '';
@@ -182,7 +191,7 @@ function Decision({
   readonly onCancel: () => void;
 }) {
   const counts = preview.files.map((f) => f.counts);
-  const changes = total(counts, 'added') + total(counts, 'changed');
+  const changes = total(counts, 'added') + total(counts, 'changed') + total(counts, 'waiting');
   const { id } = preview;
   return (
     <div className="border-line flex flex-wrap items-center gap-3 border-t pt-4">
@@ -220,7 +229,7 @@ function Counts({
       <thead>
         <tr className="text-muted text-left">
           <th className="pr-6 font-normal">File</th>
-          {['added', 'changed', 'unchanged', 'rejected'].map((h) => (
+          {['added', 'changed', 'unchanged', 'waiting', 'rejected'].map((h) => (
             <th key={h} className="pr-6 text-right font-normal">
               {h}
             </th>
@@ -235,9 +244,10 @@ function Counts({
             <td className="pr-6 text-right">{c.added.toLocaleString('en')}</td>
             <td className="pr-6 text-right">{c.changed.toLocaleString('en')}</td>
             <td className="pr-6 text-right">{c.unchanged.toLocaleString('en')}</td>
+            <td className="pr-6 text-right">{c.waiting.toLocaleString('en')}</td>
             <td className="pr-6 text-right">{c.rejected.toLocaleString('en')}</td>
             <td>
-              {c.rejected > 0 ? (
+              {c.rejected > 0 && c.kind !== 'statements' ? (
                 <a
                   href={`/api/courses/${code}/imports/${id}/${c.kind}`}
                   download
@@ -251,29 +261,5 @@ function Counts({
         ))}
       </tbody>
     </table>
-  );
-}
-
-function PastImports({ past, zone }: { readonly past: readonly PastImport[]; readonly zone: string }) {
-  return (
-    <Panel className="p-4">
-      <h2 className="mb-2 font-serif text-lg font-semibold">Imports so far</h2>
-      <ul className="space-y-1 text-[13px]">
-        {past.map((p) => (
-          <li key={p.id} className="flex flex-wrap gap-x-4">
-            <span className="text-muted w-24">{dayAndTime(p.at, zone)}</span>
-            <span className="w-36">{p.by ?? 'somebody no longer here'}</span>
-            <span className="text-muted flex-1">
-              {p.files
-                .map(
-                  (f) =>
-                    `${f.file}: ${f.added.toLocaleString('en')} added, ${f.changed} changed, ${f.rejected} rejected`,
-                )
-                .join(' · ')}
-            </span>
-          </li>
-        ))}
-      </ul>
-    </Panel>
   );
 }

@@ -4,7 +4,7 @@ import type { FilePreview, PreviewRow } from '@/core/views/intake';
 import { classes } from '../parts/classes';
 import { counted } from '../parts/format';
 
-type Sort = 'rejected' | 'added' | 'changed';
+type Sort = 'rejected' | 'added' | 'changed' | 'waiting';
 
 /** What one file would do, row by row: what is rejected and why, what is added, what is changed. */
 export function PreviewOfFile({
@@ -44,8 +44,9 @@ export function PreviewOfFile({
         {tab('rejected', 'Rejected')}
         {tab('added', 'Added')}
         {tab('changed', 'Changed')}
+        {counts.waiting > 0 ? tab('waiting', 'Person unknown, would wait') : null}
         <span className="text-muted text-[13px]">{counts.unchanged.toLocaleString('en')} unchanged</span>
-        {counts.rejected > 0 ? (
+        {counts.rejected > 0 && file.kind !== 'statements' ? (
           <a
             href={`/api/courses/${code}/imports/${id}/${file.kind}`}
             download

@@ -96,6 +96,11 @@ export function ScopeBar({
                   {s.name}
                 </option>
               ))}
+              {scope.groups.map((g) => (
+                <option key={g.id} value={`m${g.id}`}>
+                  {g.name} ({g.members.length})
+                </option>
+              ))}
               {scope.picked > 0 || scope.group === 'selection' ? (
                 <option value="selection">The selection ({scope.picked})</option>
               ) : null}

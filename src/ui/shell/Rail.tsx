@@ -39,6 +39,7 @@ export function Rail({ course, courses, waiting, toGrade, viewerName, finder }: 
     { href: `${base}/messages`, label: 'Messages' },
     { href: `${base}/import`, label: 'Import' },
     { href: `${base}/indicators`, label: 'Indicators' },
+    { href: `${base}/setup`, label: 'Course setup' },
   ];
   return (
     <nav
@@ -57,7 +58,7 @@ export function Rail({ course, courses, waiting, toGrade, viewerName, finder }: 
             <li key={view.href}>
               <Link
                 href={withScope(view.href, query)}
-                // Eleven views fetched ahead with every page would cost more than they save.
+                // A dozen views fetched ahead with every page would cost more than they save.
                 prefetch={false}
                 aria-current={here ? 'page' : undefined}
                 className={classes(

@@ -6,6 +6,7 @@ import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
 import { SignOut } from '../shell/SignOut';
 import { ThemeSwitch } from '../shell/ThemeSwitch';
+import { Join } from './Join';
 import { MessageCard } from './MessageCard';
 import { PlanCard } from './PlanCard';
 
@@ -33,6 +34,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
         {home.courses.map((course) => (
           <CourseSection key={course.head.code} course={course} />
         ))}
+        <Join />
       </main>
     </div>
   );

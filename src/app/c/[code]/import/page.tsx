@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import { exampleKinds } from '@/server/intake/examples';
 import { pastImports } from '@/server/intake/intake';
+import { waitingPeople } from '@/server/intake/waiting';
+import { roster } from '@/server/roster';
 import { requireTaught } from '@/server/viewer';
 import { Intake } from '@/ui/intake/Intake';
 import { page } from '../../../page-guard';
@@ -9,9 +11,14 @@ export const metadata: Metadata = { title: 'Import' };
 
 export default async function ImportPage({ params }: { params: Promise<{ code: string }> }) {
   const { code } = await params;
-  const { zone, past } = await page(async (viewer) => ({
-    zone: (await requireTaught(viewer, code)).zone,
-    past: await pastImports(viewer, code),
-  }));
-  return <Intake code={code} zone={zone} past={past} examples={exampleKinds()} />;
+  const data = await page(async (viewer) => {
+    const course = await requireTaught(viewer, code);
+    return {
+      zone: course.zone,
+      past: await pastImports(viewer, code),
+      waiting: await waitingPeople(viewer, code),
+      students: (await roster(course.id)).map((s) => ({ id: s.enrolmentId, name: s.name })),
+    };
+  });
+  return <Intake code={code} examples={exampleKinds()} {...data} />;
 }

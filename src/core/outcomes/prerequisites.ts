@@ -1,0 +1,46 @@
+/** An outcome with what comes before it and what it is part of. */
+export interface LinkedOutcome {
+  readonly id: string;
+  readonly prerequisites: readonly string[];
+  readonly parent?: string | null;
+}
+
+/**
+ * A circle in a relation between ids, as the ids along it (the first is repeated at the end); null if there is none.
+ * Ids that nothing is known of are passed over. Depth-first search with three colours (Cormen et al., Introduction to
+ * Algorithms, 22.3: a graph has a circle exactly if the search meets an edge back).
+ */
+export function findCircle(ids: Iterable<string>, next: (id: string) => readonly string[]): string[] | null {
+  const state = new Map<string, 'open' | 'done'>();
+  const path: string[] = [];
+  const visit = (id: string): string[] | null => {
+    if (state.get(id) === 'done') return null;
+    if (state.get(id) === 'open') return [...path.slice(path.indexOf(id)), id];
+    state.set(id, 'open');
+    path.push(id);
+    for (const other of next(id)) {
+      const found = visit(other);
+      if (found) return found;
+    }
+    path.pop();
+    state.set(id, 'done');
+    return null;
+  };
+  for (const id of ids) {
+    const found = visit(id);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** A circle among the prerequisites of outcomes, or among what they are part of; null if there is none. */
+export function outcomeCircle(
+  outcomes: readonly LinkedOutcome[],
+): { readonly among: 'prerequisites' | 'parents'; readonly ids: readonly string[] } | null {
+  const byId = new Map(outcomes.map((o) => [o.id, o]));
+  const known = (ids: readonly string[]) => ids.filter((id) => byId.has(id));
+  const before = findCircle(byId.keys(), (id) => known(byId.get(id)!.prerequisites));
+  if (before) return { among: 'prerequisites', ids: before };
+  const parts = findCircle(byId.keys(), (id) => known(byId.get(id)!.parent ? [byId.get(id)!.parent!] : []));
+  return parts ? { among: 'parents', ids: parts } : null;
+}

@@ -1,0 +1,146 @@
+import { and, eq, inArray, ne } from 'drizzle-orm';
+import { isZone } from '@/core/calendar/zone';
+import { findCircle } from '@/core/outcomes/prerequisites';
+import type { GroupForm, UnitRow } from '@/core/views/setup';
+import {
+  courses,
+  courseStaff,
+  enrolments,
+  groupMembers,
+  groups,
+  groupStaff,
+  units,
+  user,
+} from '@/data/schema';
+import { database } from '../database';
+import { idsIn } from '../derive/idsIn';
+import { forbidden, invalid, notFound } from '../errors';
+import { createCourse } from '../setup';
+import { requireTaught, taughtCourses, type Viewer } from '../viewer';
+
+const requireInstructor = (viewer: Viewer) => {
+  if (viewer.role !== 'instructor') throw forbidden();
+};
+
+/** Makes a unit of the institution, or changes one that no other instructor's course belongs to. */
+export async function saveUnit(
+  viewer: Viewer,
+  unit: Omit<UnitRow, 'id'> & { id: number | null },
+): Promise<number> {
+  requireInstructor(viewer);
+  const db = await database();
+  return db.transaction(async ({ orm }) => {
+    const all = await orm.select().from(units);
+    const byId = new Map(all.map((u) => [u.id, u]));
+    if (unit.parentId != null && !byId.has(unit.parentId)) throw notFound('unit');
+    if (unit.id == null) {
+      const [made] = await orm
+        .insert(units)
+        .values({ name: unit.name, parentId: unit.parentId })
+        .returning({ id: units.id });
+      return made!.id;
+    }
+    if (!byId.has(unit.id)) throw notFound('unit');
+    const others = await orm
+      .select({ id: courses.id })
+      .from(courses)
+      .innerJoin(courseStaff, eq(courseStaff.courseId, courses.id))
+      .where(and(eq(courses.unitId, unit.id), ne(courseStaff.userId, viewer.userId)));
+    if (others.length > 0)
+      throw invalid('Courses of others belong to this unit; it is not yours alone to change.');
+    const parentOf = (id: string) => {
+      const own = Number(id);
+      const parent = own === unit.id ? unit.parentId : byId.get(own)?.parentId;
+      return parent == null ? [] : [String(parent)];
+    };
+    const circle = findCircle(
+      all.map((u) => String(u.id)),
+      parentOf,
+    );
+    if (circle)
+      throw invalid(
+        `Units would go in a circle: ${circle.map((id) => byId.get(Number(id))?.name).join(' → ')}.`,
+      );
+    await orm.update(units).set({ name: unit.name, parentId: unit.parentId }).where(eq(units.id, unit.id));
+    return unit.id;
+  });
+}
+
+export interface NewCourseForm {
+  readonly code: string;
+  readonly title: string;
+  readonly termName: string;
+  readonly zone: string;
+  readonly termStart: string;
+  readonly termWeeks: number;
+}
+
+/** Makes an empty course that the viewer teaches. */
+export async function newCourse(viewer: Viewer, form: NewCourseForm): Promise<string> {
+  requireInstructor(viewer);
+  if (!isZone(form.zone)) throw invalid(`“${form.zone}” is not a time zone like Europe/Lisbon.`);
+  const db = await database();
+  const [taken] = await db.orm.select({ id: courses.id }).from(courses).where(eq(courses.code, form.code));
+  if (taken) throw invalid(`The code ${form.code} is taken; choose another.`);
+  await createCourse(db, {
+    code: form.code,
+    title: form.title,
+    termName: form.termName,
+    term: { zone: form.zone, start: form.termStart, weeks: form.termWeeks, breaks: [] },
+    policy: { missing: 'zero' },
+    sections: [],
+    staff: [viewer.userId],
+  });
+  return form.code;
+}
+
+/** Makes a monitoring group across the viewer's courses, or changes one that the viewer answers for. */
+export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): Promise<number> {
+  await requireTaught(viewer, code);
+  const db = await database();
+  const taught = (await taughtCourses(viewer)).map((c) => c.id);
+  return db.transaction(async ({ orm }) => {
+    const found = await orm
+      .select({ id: enrolments.id })
+      .from(enrolments)
+      .where(and(idsIn(enrolments.id, form.memberIds), inArray(enrolments.courseId, taught)));
+    if (found.length !== new Set(form.memberIds).size) throw notFound('student of yours');
+    const staffIds = [...new Set([...form.staffIds, viewer.userId])];
+    const staff = await orm
+      .select({ id: user.id })
+      .from(user)
+      .where(and(inArray(user.id, staffIds), eq(user.role, 'instructor')));
+    if (staff.length !== staffIds.length) throw notFound('instructor');
+    let { id } = form;
+    if (id == null) {
+      const [made] = await orm.insert(groups).values({ name: form.name }).returning({ id: groups.id });
+      id = made!.id;
+    } else {
+      await requireGroup(viewer, id);
+      await orm.update(groups).set({ name: form.name }).where(eq(groups.id, id));
+      await orm.delete(groupMembers).where(eq(groupMembers.groupId, id));
+      await orm.delete(groupStaff).where(eq(groupStaff.groupId, id));
+    }
+    const groupId = id;
+    if (found.length > 0)
+      await orm.insert(groupMembers).values(found.map((e) => ({ groupId, enrolmentId: e.id })));
+    await orm.insert(groupStaff).values(staffIds.map((userId) => ({ groupId, userId })));
+    return id;
+  });
+}
+
+/** Takes a group away; its students stay where they are. */
+export async function removeGroup(viewer: Viewer, id: number): Promise<void> {
+  await requireGroup(viewer, id);
+  const { orm } = await database();
+  await orm.delete(groups).where(eq(groups.id, id));
+}
+
+async function requireGroup(viewer: Viewer, id: number): Promise<void> {
+  const { orm } = await database();
+  const found = await orm
+    .select({ id: groupStaff.groupId })
+    .from(groupStaff)
+    .where(and(eq(groupStaff.groupId, id), eq(groupStaff.userId, viewer.userId)));
+  if (found.length === 0) throw notFound('group of yours');
+}

@@ -1,0 +1,179 @@
+import { and, asc, count, eq, inArray, sql } from 'drizzle-orm';
+import { checkUp } from '@/core/setup/checkUp';
+import type { SetupView } from '@/core/views/setup';
+import {
+  courses,
+  courseStaff,
+  enrolments,
+  events,
+  groupMembers,
+  groups,
+  groupStaff,
+  persons,
+  units,
+  user,
+  waiting,
+} from '@/data/schema';
+import { courseHead } from '../courseHead';
+import { database } from '../database';
+import { loadCourseModel } from '../derive/courseModel';
+import { fullName } from '../roster';
+import { requireTaught, taughtCourses, type Viewer } from '../viewer';
+import { credentialsOf } from '../xapi/credentials';
+
+/** Everything there is to set up in a course, as it stands, and what in it will mislead. */
+export async function setupView(viewer: Viewer, code: string): Promise<SetupView> {
+  const row = await requireTaught(viewer, code);
+  const db = await database();
+  const { orm } = db;
+  const course = await loadCourseModel(db, row.id);
+  const people = await orm
+    .select({
+      enrolment: enrolments,
+      person: persons,
+      hasEvents: sql<boolean>`exists (select 1 from ${events} where ${events.enrolmentId} = ${enrolments.id})`,
+    })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, row.id))
+    .orderBy(asc(enrolments.id));
+  const collator = new Intl.Collator('en');
+  const students = people
+    .map(({ enrolment, person, hasEvents }) => ({
+      id: enrolment.id,
+      name: fullName(person),
+      family: person.family,
+      externalId: person.externalId,
+      email: person.email,
+      sectionId: enrolment.sectionId,
+      status: enrolment.status,
+      hasEvents,
+    }))
+    .sort((a, b) => collator.compare(a.family, b.family) || collator.compare(a.name, b.name));
+  const [waits] = await orm.select({ n: count() }).from(waiting).where(eq(waiting.courseId, row.id));
+  const covered = new Set([...course.covers.values()].flat());
+  const outcomeIds = new Map(course.outcomes.map((o) => [o.externalId, o.id]));
+  const works = course.activities.map((a) => ({
+    id: a.id,
+    title: a.title,
+    kind: a.kind,
+    categoryId: a.categoryId,
+    points: a.points,
+    opens: a.opensAt?.getTime() ?? null,
+    due: a.dueAt?.getTime() ?? null,
+    closes: a.closesAt?.getTime() ?? null,
+    attempts: a.attemptsAllowed,
+    minutes: a.minutes,
+    outcomeIds: (course.covers.get(String(a.id)) ?? []).map(Number),
+  }));
+  return {
+    course: courseHead(row),
+    archived: row.archivedAt != null,
+    joinCode: row.joinCode,
+    form: {
+      title: row.title,
+      termName: row.termName,
+      zone: row.zone,
+      termStart: row.termStart,
+      termWeeks: row.termWeeks,
+      breaks: row.breaks,
+      unitId: row.unitId,
+      missing: row.policy.missing,
+    },
+    units: await orm.select().from(units).orderBy(asc(units.name)),
+    sections: course.sections.map(({ id, name, meetings, exceptions }) => ({
+      id,
+      name,
+      meetings,
+      exceptions,
+    })),
+    categories: course.categories.map(({ id, name, weight, dropLowest }) => ({
+      id,
+      name,
+      weight,
+      dropLowest,
+    })),
+    activities: works,
+    outcomes: course.outcomes.map((o) => ({
+      id: o.id,
+      title: o.title,
+      parentId: o.parentId,
+      before: o.prerequisites.flatMap((p) => outcomeIds.get(p) ?? []),
+    })),
+    students: students.map(({ id, name, externalId, email, sectionId, status }) => ({
+      id,
+      name,
+      externalId,
+      email,
+      sectionId,
+      status,
+    })),
+    ...(await groupsOf(viewer)),
+    keys: await credentialsOf(viewer, code),
+    findings: checkUp({
+      sections: course.sections.map((s) => ({ id: s.id, name: s.name, meetings: s.meetings.length })),
+      categories: course.categories,
+      works: works.map((w) => ({ ...w, outcomes: w.outcomeIds.length })),
+      outcomes: course.outcomes.map((o) => ({
+        id: o.id,
+        title: o.title,
+        covered: covered.has(String(o.id)),
+      })),
+      students,
+      waitingRows: waits?.n ?? 0,
+    }),
+  };
+}
+
+/** The groups a viewer answers for, who may be in them, and who may answer for them. */
+async function groupsOf(viewer: Viewer): Promise<Pick<SetupView, 'groups' | 'everybody' | 'staff'>> {
+  const { orm } = await database();
+  const own = await orm
+    .select({ id: groups.id, name: groups.name })
+    .from(groups)
+    .innerJoin(groupStaff, and(eq(groupStaff.groupId, groups.id), eq(groupStaff.userId, viewer.userId)))
+    .orderBy(asc(groups.name));
+  const ids = own.map((g) => g.id);
+  const members = ids.length
+    ? await orm.select().from(groupMembers).where(inArray(groupMembers.groupId, ids))
+    : [];
+  const answering = ids.length
+    ? await orm.select().from(groupStaff).where(inArray(groupStaff.groupId, ids))
+    : [];
+  const taught = await taughtCourses(viewer);
+  const everybody = taught.length
+    ? await orm
+        .select({
+          id: enrolments.id,
+          given: persons.given,
+          family: persons.family,
+          course: courses.code,
+        })
+        .from(enrolments)
+        .innerJoin(persons, eq(persons.id, enrolments.personId))
+        .innerJoin(courses, eq(courses.id, enrolments.courseId))
+        .where(
+          and(
+            inArray(
+              courses.id,
+              taught.map((c) => c.id),
+            ),
+            eq(enrolments.status, 'active'),
+          ),
+        )
+    : [];
+  const colleagues = await orm
+    .selectDistinct({ id: user.id, name: user.name })
+    .from(user)
+    .innerJoin(courseStaff, eq(courseStaff.userId, user.id));
+  return {
+    groups: own.map(({ id, name }) => ({
+      id,
+      name,
+      memberIds: members.filter((m) => m.groupId === id).map((m) => m.enrolmentId),
+      staffIds: answering.filter((s) => s.groupId === id).map((s) => s.userId),
+    })),
+    everybody: everybody.map((e) => ({ id: e.id, name: fullName(e), course: e.course })),
+    staff: colleagues,
+  };
+}

@@ -1,0 +1,63 @@
+'use client';
+import { undoImportAction } from '@/app/actions/course';
+import type { FileCounts, PastImport } from '@/core/views/intake';
+import { Button } from '../parts/Button';
+import { counted, dayAndTime } from '../parts/format';
+import { Panel } from '../parts/Panel';
+import { useAct } from '../parts/useAct';
+
+const said = (f: FileCounts): string =>
+  [
+    `${f.file}: ${f.added.toLocaleString('en')} added`,
+    ...(['changed', 'waiting', 'rejected'] as const).flatMap((k) =>
+      f[k] ? [`${f[k].toLocaleString('en')} ${k}`] : [],
+    ),
+  ].join(', ');
+
+/** What was brought in, by whom and when; each can be taken back. */
+export function PastImports({
+  code,
+  past,
+  zone,
+}: {
+  readonly code: string;
+  readonly past: readonly PastImport[];
+  readonly zone: string;
+}) {
+  const { busy, act } = useAct();
+  const undo = (id: number) =>
+    act(() => undoImportAction({ code, id }), {
+      done: ({ undone, kept }) =>
+        kept > 0
+          ? `${counted(undone, 'row')} taken back; ${kept} stay, since something rests on them by now`
+          : `${counted(undone, 'row')} taken back`,
+    });
+  return (
+    <Panel className="p-4">
+      <h2 className="mb-2 font-serif text-lg font-semibold">Imports so far</h2>
+      <ul className="space-y-1.5 text-[13px]">
+        {past.map((p) => (
+          <li key={p.id} className="flex flex-wrap items-baseline gap-x-4">
+            <span className="text-muted w-24">{dayAndTime(p.at, zone)}</span>
+            <span className="w-36">{p.by ?? 'somebody no longer here'}</span>
+            <span className="text-muted min-w-0 flex-1 break-words">
+              {p.files.length === 0 ? 'nothing new' : p.files.map(said).join(' · ')}
+            </span>
+            {p.undoneAt == null ? (
+              <Button
+                small
+                disabled={busy}
+                onClick={() => undo(p.id)}
+                aria-label={`Take back the import of ${dayAndTime(p.at, zone)}`}
+              >
+                Take back
+              </Button>
+            ) : (
+              <span className="text-muted italic">taken back {dayAndTime(p.undoneAt, zone)}</span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}

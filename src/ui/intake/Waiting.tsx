@@ -1,0 +1,144 @@
+'use client';
+import { useState } from 'react';
+import { dropWaitingAction, matchByRuleAction, matchPersonAction } from '@/app/actions/course';
+import type { WaitingPerson } from '@/core/views/live';
+import { Button } from '../parts/Button';
+import { inputClasses } from '../parts/Field';
+import { counted } from '../parts/format';
+import { Panel } from '../parts/Panel';
+import { Cell, Table } from '../parts/Table';
+import { useAct } from '../parts/useAct';
+
+interface Props {
+  readonly code: string;
+  readonly waiting: readonly WaitingPerson[];
+  readonly students: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** Rows whose person nobody knows yet: say who it is, and they go in. */
+export function Waiting({ code, waiting, students }: Props) {
+  const { busy, act } = useAct();
+  const rows = waiting.reduce((sum, w) => sum + w.rows, 0);
+  return (
+    <Panel className="p-4">
+      <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
+        <div>
+          <h2 className="font-serif text-lg font-semibold">
+            {counted(rows, 'row')} of {counted(waiting.length, 'person', 'people')} nobody knows yet
+          </h2>
+          <p className="text-muted text-[13px]">
+            Say who it is: the name is remembered, and the rows go in now and from now on.
+          </p>
+        </div>
+        <Button
+          disabled={busy}
+          onClick={() =>
+            act(() => matchByRuleAction({ code }), {
+              done: (n) => (n > 0 ? `${counted(n, 'row')} went in` : 'Still nobody with that id or address'),
+            })
+          }
+        >
+          Look again by id and address
+        </Button>
+      </div>
+      <Table
+        head={[
+          { label: 'The source calls them' },
+          { label: 'Rows', right: true },
+          { label: 'Who is it?' },
+          { label: '' },
+        ]}
+      >
+        {waiting.map((w) => (
+          <Row key={w.person} code={code} waiting={w} students={students} busy={busy} act={act} />
+        ))}
+      </Table>
+    </Panel>
+  );
+}
+
+function Row({
+  code,
+  waiting,
+  students,
+  busy,
+  act,
+}: {
+  readonly code: string;
+  readonly waiting: WaitingPerson;
+  readonly students: Props['students'];
+  readonly busy: boolean;
+  readonly act: ReturnType<typeof useAct>['act'];
+}) {
+  const { person, name, rows, likely } = waiting;
+  const [chosen, setChosen] = useState(likely[0] ?? 0);
+  const nameOf = (id: number) => students.find((s) => s.id === id)?.name;
+  return (
+    <tr>
+      <Cell className="break-all">
+        {name ? <span className="font-semibold">{name} </span> : null}
+        <span className="text-muted">{person}</span>
+      </Cell>
+      <Cell className="text-right">{rows.toLocaleString('en')}</Cell>
+      <Cell>
+        <select
+          aria-label={`Student for ${name ?? person}`}
+          className={inputClasses}
+          value={chosen}
+          onChange={(e) => setChosen(Number(e.target.value))}
+        >
+          <option value={0}>Choose a student</option>
+          {likely.length > 0 ? (
+            <optgroup label="Likely">
+              {likely.map((id) => (
+                <option key={id} value={id}>
+                  {nameOf(id)}
+                </option>
+              ))}
+            </optgroup>
+          ) : null}
+          <optgroup label="Everybody">
+            {students
+              .filter((s) => !likely.includes(s.id))
+              .map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.name}
+                </option>
+              ))}
+          </optgroup>
+        </select>
+      </Cell>
+      <Cell className="text-right whitespace-nowrap">
+        <Button
+          look="main"
+          small
+          disabled={busy || chosen === 0}
+          onClick={() =>
+            act(() => matchPersonAction({ code, person, enrolmentId: chosen }), {
+              done: (n) => `${counted(n, 'row')} went in for ${nameOf(chosen)}`,
+            })
+          }
+        >
+          It is this student
+        </Button>{' '}
+        <Button
+          look="quiet"
+          small
+          disabled={busy}
+          onClick={() => {
+            if (
+              window.confirm(
+                `Leave out ${counted(rows, 'row')} of ${name ?? person}? They cannot be brought back but by importing again.`,
+              )
+            )
+              act(() => dropWaitingAction({ code, person }), {
+                done: (n) => `${counted(n, 'row')} left out`,
+              });
+          }}
+        >
+          Leave out
+        </Button>
+      </Cell>
+    </tr>
+  );
+}

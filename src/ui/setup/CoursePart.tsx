@@ -1,0 +1,188 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { archiveCourseAction, newCourseAction, saveCourseAction, saveUnitAction } from '@/app/actions/setup';
+import type { CourseForm, SetupView, UnitRow } from '@/core/views/setup';
+import { Button } from '../parts/Button';
+import { Panel } from '../parts/Panel';
+import { useAct } from '../parts/useAct';
+import { EditSheet } from './EditSheet';
+import { NumberField, SelectField, TextField } from './fields';
+
+/** Names of units with what they belong to, in order of the tree. */
+function tree(units: readonly UnitRow[]): { value: number; label: string }[] {
+  const below = (parent: number | null, depth: number): { value: number; label: string }[] =>
+    units
+      .filter((u) => u.parentId === parent)
+      .flatMap((u) => [
+        { value: u.id, label: `${'\u2003'.repeat(depth)}${u.name}` },
+        ...below(u.id, depth + 1),
+      ]);
+  return below(null, 0);
+}
+
+/** Title, unit, term, breaks and policy of the course; another course can be made here. */
+export function CoursePart({ view }: { readonly view: SetupView }) {
+  const { code } = view.course;
+  const [form, setForm] = useState<CourseForm>(view.form);
+  const [sheet, setSheet] = useState<'course' | 'unit' | null>(null);
+  const { busy, act } = useAct();
+  const set = (more: Partial<CourseForm>) => setForm({ ...form, ...more });
+  const units = [{ value: 0, label: 'none' }, ...tree(view.units)];
+  return (
+    <div className="space-y-4">
+      <Panel className="p-4">
+        <form
+          className="grid gap-4 md:grid-cols-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            act(() => saveCourseAction({ code, form }), { done: 'Saved' });
+          }}
+        >
+          <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
+          <SelectField
+            label="Unit of the institution"
+            value={form.unitId ?? 0}
+            options={units}
+            onChange={(id) => set({ unitId: id || null })}
+          />
+          <TextField label="Term" value={form.termName} onChange={(termName) => set({ termName })} />
+          <TextField
+            label="Time zone"
+            value={form.zone}
+            hint="Like Europe/Lisbon. Days, weeks and meetings are cut by it."
+            onChange={(zone) => set({ zone })}
+          />
+          <TextField
+            label="First day of week 1"
+            value={form.termStart}
+            hint="Like 2026-09-28"
+            onChange={(termStart) => set({ termStart })}
+          />
+          <NumberField
+            label="Weeks"
+            value={form.termWeeks}
+            step={1}
+            onChange={(n) => set({ termWeeks: n ?? 0 })}
+          />
+          <SelectField
+            label="A missing work counts"
+            value={form.missing}
+            options={[
+              { value: 'zero', label: 'as zero' },
+              { value: 'ignore', label: 'not at all until it is graded' },
+            ]}
+            onChange={(missing) => set({ missing })}
+          />
+          <fieldset className="space-y-2 md:col-span-2">
+            <legend className="text-sm font-semibold">Breaks</legend>
+            {form.breaks.map((b, i) => {
+              const change = (more: Partial<typeof b>) =>
+                set({ breaks: form.breaks.map((x, j) => (j === i ? { ...x, ...more } : x)) });
+              return (
+                <div key={i} className="flex flex-wrap items-end gap-2">
+                  <TextField label="Name" value={b.name} onChange={(name) => change({ name })} />
+                  <TextField label="First day" value={b.from} onChange={(from) => change({ from })} />
+                  <TextField label="Last day" value={b.to} onChange={(to) => change({ to })} />
+                  <Button onClick={() => set({ breaks: form.breaks.filter((_, j) => j !== i) })}>
+                    Remove
+                  </Button>
+                </div>
+              );
+            })}
+            <Button
+              onClick={() =>
+                set({ breaks: [...form.breaks, { name: 'Break', from: form.termStart, to: form.termStart }] })
+              }
+            >
+              Add a break
+            </Button>
+          </fieldset>
+          <div className="md:col-span-2">
+            <Button look="main" type="submit" disabled={busy}>
+              {busy ? 'Saving and cutting days anew …' : 'Save'}
+            </Button>
+          </div>
+        </form>
+      </Panel>
+      <Panel className="flex flex-wrap items-center gap-2 p-4">
+        <Button onClick={() => setSheet('course')}>Make another course</Button>
+        <Button onClick={() => setSheet('unit')}>Add a unit</Button>
+        <Button
+          disabled={busy}
+          onClick={() =>
+            act(() => archiveCourseAction({ code, on: !view.archived }), {
+              done: view.archived ? 'The course is in use again' : 'The course is put aside; nothing is lost',
+              undo: () => act(() => archiveCourseAction({ code, on: view.archived })),
+            })
+          }
+        >
+          {view.archived ? 'Take the course up again' : 'Put the course aside'}
+        </Button>
+        <p className="text-muted">
+          {view.archived
+            ? 'This course is put aside: it stands last in the list, and nobody can join it.'
+            : 'A course put aside keeps everything.'}
+        </p>
+      </Panel>
+      {sheet === 'course' ? <NewCourse view={view} onClose={() => setSheet(null)} /> : null}
+      {sheet === 'unit' ? <NewUnit units={view.units} onClose={() => setSheet(null)} /> : null}
+    </div>
+  );
+}
+
+function NewCourse({ view, onClose }: { readonly view: SetupView; readonly onClose: () => void }) {
+  const { termName, zone, termStart, termWeeks } = view.form;
+  const [form, setForm] = useState({ code: '', title: '', termName, zone, termStart, termWeeks });
+  const { busy, act } = useAct();
+  const router = useRouter();
+  return (
+    <EditSheet
+      title="Make a course"
+      description="The term is that of this course; it can be changed afterwards."
+      busy={busy}
+      onClose={onClose}
+      saveLabel="Make it"
+      onSave={() =>
+        act(() => newCourseAction(form), {
+          then: (code) => router.push(`/c/${code}/setup?part=check`),
+        })
+      }
+    >
+      <TextField
+        label="Code"
+        value={form.code}
+        hint="Letters, digits and hyphens, like NAV-120"
+        onChange={(code) => setForm({ ...form, code })}
+      />
+      <TextField label="Title" value={form.title} onChange={(title) => setForm({ ...form, title })} />
+    </EditSheet>
+  );
+}
+
+function NewUnit({ units, onClose }: { readonly units: readonly UnitRow[]; readonly onClose: () => void }) {
+  const [name, setName] = useState('');
+  const [parentId, setParent] = useState(0);
+  const { busy, act } = useAct();
+  return (
+    <EditSheet
+      title="Add a unit"
+      busy={busy}
+      onClose={onClose}
+      onSave={() =>
+        act(() => saveUnitAction({ id: null, name, parentId: parentId || null }), {
+          done: 'Added',
+          then: onClose,
+        })
+      }
+    >
+      <TextField label="Name" value={name} onChange={setName} />
+      <SelectField
+        label="Part of"
+        value={parentId}
+        options={[{ value: 0, label: 'nothing above it' }, ...tree(units)]}
+        onChange={setParent}
+      />
+    </EditSheet>
+  );
+}

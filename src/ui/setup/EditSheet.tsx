@@ -1,0 +1,60 @@
+'use client';
+import type { ReactNode } from 'react';
+import { Button } from '../parts/Button';
+import { Sheet } from '../parts/Sheet';
+
+/** The one sheet in which a part of a course is made, changed or taken away. */
+export function EditSheet({
+  title,
+  description,
+  busy,
+  onClose,
+  onSave,
+  onRemove,
+  saveLabel = 'Save',
+  children,
+}: {
+  readonly title: string;
+  readonly description?: string;
+  readonly busy: boolean;
+  readonly onClose: () => void;
+  readonly onSave: () => void;
+  readonly onRemove?: () => void;
+  readonly saveLabel?: string;
+  readonly children: ReactNode;
+}) {
+  return (
+    <Sheet open onOpenChange={(open) => !open && onClose()} title={title} description={description}>
+      <form
+        className="space-y-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          onSave();
+        }}
+      >
+        {children}
+        <div className="flex items-center justify-between pt-2">
+          <span className="space-x-2">
+            <Button look="main" type="submit" disabled={busy}>
+              {saveLabel}
+            </Button>
+            <Button disabled={busy} onClick={onClose}>
+              Cancel
+            </Button>
+          </span>
+          {onRemove ? (
+            <Button
+              look="quiet"
+              disabled={busy}
+              onClick={() => {
+                if (window.confirm(`${title}: take it away?`)) onRemove();
+              }}
+            >
+              Take away
+            </Button>
+          ) : null}
+        </div>
+      </form>
+    </Sheet>
+  );
+}

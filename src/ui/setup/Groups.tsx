@@ -1,0 +1,111 @@
+'use client';
+import { useState } from 'react';
+import { removeAction, saveGroupAction } from '@/app/actions/setup';
+import type { GroupForm, SetupView } from '@/core/views/setup';
+import { Button } from '../parts/Button';
+import { inputClasses } from '../parts/Field';
+import { Nothing, Panel } from '../parts/Panel';
+import { Cell, Table } from '../parts/Table';
+import { useAct } from '../parts/useAct';
+import { EditSheet } from './EditSheet';
+import { TextField, Ticks } from './fields';
+
+const EMPTY: GroupForm = { id: null, name: '', memberIds: [], staffIds: [] };
+
+/** Students watched together across courses, and who answers for them. */
+export function Groups({ view }: { readonly view: SetupView }) {
+  const [edited, setEdited] = useState<GroupForm | null>(null);
+  const staff = new Map(view.staff.map((s) => [s.id, s.name]));
+  return (
+    <Panel>
+      {view.groups.length === 0 ? (
+        <Nothing title="No group yet">
+          A group holds students of any of your courses: an advising group, a scholarship, a boat crew.
+        </Nothing>
+      ) : (
+        <Table
+          head={[
+            { label: 'Group' },
+            { label: 'Students', right: true },
+            { label: 'Who answers for them' },
+            { label: '' },
+          ]}
+        >
+          {view.groups.map((g) => (
+            <tr key={g.id}>
+              <Cell className="font-semibold">{g.name}</Cell>
+              <Cell className="text-right">{g.memberIds.length}</Cell>
+              <Cell>{g.staffIds.map((id) => staff.get(id) ?? 'somebody').join(', ')}</Cell>
+              <Cell className="text-right">
+                <Button small onClick={() => setEdited(g)} aria-label={`Change ${g.name}`}>
+                  Change
+                </Button>
+              </Cell>
+            </tr>
+          ))}
+        </Table>
+      )}
+      <div className="border-line border-t p-3">
+        <Button onClick={() => setEdited(EMPTY)}>Add a group</Button>
+      </div>
+      {edited ? <GroupSheet view={view} group={edited} onClose={() => setEdited(null)} /> : null}
+    </Panel>
+  );
+}
+
+function GroupSheet({
+  view,
+  group,
+  onClose,
+}: {
+  readonly view: SetupView;
+  readonly group: GroupForm;
+  readonly onClose: () => void;
+}) {
+  const { code } = view.course;
+  const [form, setForm] = useState(group);
+  const [find, setFind] = useState('');
+  const { busy, act } = useAct();
+  const { id } = form;
+  const text = find.trim().toLowerCase();
+  return (
+    <EditSheet
+      title={id == null ? 'Add a group' : group.name}
+      description="You answer for a group that you make; others may, too."
+      busy={busy}
+      onClose={onClose}
+      onSave={() => act(() => saveGroupAction({ code, form }), { done: 'Saved', then: onClose })}
+      onRemove={
+        id == null
+          ? undefined
+          : () => act(() => removeAction({ code, what: 'group', id }), { done: 'Taken away', then: onClose })
+      }
+    >
+      <TextField label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} />
+      <input
+        type="search"
+        aria-label="Find students for the group"
+        placeholder="Find by name or course"
+        value={find}
+        onChange={(e) => setFind(e.target.value)}
+        className={inputClasses}
+      />
+      <Ticks
+        label={`Students, ${form.memberIds.length} picked`}
+        options={view.everybody
+          .filter(
+            (e) => form.memberIds.includes(e.id) || `${e.name} ${e.course}`.toLowerCase().includes(text),
+          )
+          .map((e) => ({ value: e.id, label: `${e.name}, ${e.course}` }))}
+        value={form.memberIds}
+        onChange={(memberIds) => setForm({ ...form, memberIds })}
+      />
+      <Ticks
+        label="Who answers for them"
+        options={view.staff.map((s) => ({ value: s.id, label: s.name }))}
+        value={form.staffIds}
+        onChange={(staffIds) => setForm({ ...form, staffIds })}
+      />
+    </EditSheet>
+  );
+}

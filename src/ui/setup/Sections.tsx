@@ -1,0 +1,164 @@
+'use client';
+import { useState } from 'react';
+import { removeAction, saveSectionAction } from '@/app/actions/setup';
+import type { SectionForm, SetupView } from '@/core/views/setup';
+import { Button } from '../parts/Button';
+import { Panel } from '../parts/Panel';
+import { Cell, Table } from '../parts/Table';
+import { useAct } from '../parts/useAct';
+import { EditSheet } from './EditSheet';
+import { clockMinute, clockText, NumberField, SelectField, TextField, WEEKDAYS } from './fields';
+
+const EMPTY: SectionForm = { id: null, name: '', meetings: [], exceptions: [] };
+
+/** Sections with when they meet: what of a student's time counts as in class. */
+export function Sections({ view }: { readonly view: SetupView }) {
+  const [edited, setEdited] = useState<SectionForm | null>(null);
+  const inIt = (id: number | null) =>
+    view.students.filter((s) => s.sectionId === id && s.status === 'active').length;
+  return (
+    <Panel>
+      <Table
+        head={[
+          { label: 'Section' },
+          { label: 'Meets' },
+          { label: 'Exceptions' },
+          { label: 'Students', right: true },
+          { label: '' },
+        ]}
+      >
+        {view.sections.map((s) => (
+          <tr key={s.id}>
+            <Cell className="font-semibold">{s.name}</Cell>
+            <Cell>
+              {s.meetings.length === 0
+                ? 'never'
+                : s.meetings
+                    .map((m) => `${WEEKDAYS[m.weekday - 1]} ${clockText(m.startMinute)}, ${m.minutes} min`)
+                    .join('; ')}
+            </Cell>
+            <Cell className="text-muted">{s.exceptions.length === 0 ? 'none' : s.exceptions.length}</Cell>
+            <Cell className="text-right">{inIt(s.id)}</Cell>
+            <Cell className="text-right">
+              <Button small onClick={() => setEdited(s)} aria-label={`Change ${s.name}`}>
+                Change
+              </Button>
+            </Cell>
+          </tr>
+        ))}
+      </Table>
+      <div className="border-line border-t p-3">
+        <Button onClick={() => setEdited(EMPTY)}>Add a section</Button>
+      </div>
+      {edited ? (
+        <SectionSheet code={view.course.code} section={edited} onClose={() => setEdited(null)} />
+      ) : null}
+    </Panel>
+  );
+}
+
+function SectionSheet({
+  code,
+  section,
+  onClose,
+}: {
+  readonly code: string;
+  readonly section: SectionForm;
+  readonly onClose: () => void;
+}) {
+  const [form, setForm] = useState(section);
+  const { busy, act } = useAct();
+  const set = (more: Partial<SectionForm>) => setForm({ ...form, ...more });
+  const meeting = (i: number, more: Partial<SectionForm['meetings'][number]>) =>
+    set({ meetings: form.meetings.map((m, j) => (j === i ? { ...m, ...more } : m)) });
+  const exception = (i: number, more: Partial<SectionForm['exceptions'][number]>) =>
+    set({ exceptions: form.exceptions.map((e, j) => (j === i ? { ...e, ...more } : e)) });
+  const { id } = form;
+  return (
+    <EditSheet
+      title={id == null ? 'Add a section' : `Section ${section.name}`}
+      description="Time on task in a meeting counts as in class; saving cuts the days of its students anew."
+      busy={busy}
+      onClose={onClose}
+      onSave={() => act(() => saveSectionAction({ code, form }), { done: 'Saved', then: onClose })}
+      onRemove={
+        id == null
+          ? undefined
+          : () =>
+              act(() => removeAction({ code, what: 'section', id }), { done: 'Taken away', then: onClose })
+      }
+    >
+      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
+      {form.meetings.map((m, i) => (
+        <div key={i} className="flex flex-wrap items-end gap-2">
+          <SelectField
+            label="Weekday"
+            value={m.weekday}
+            options={WEEKDAYS.map((label, d) => ({ value: d + 1, label }))}
+            onChange={(weekday) => meeting(i, { weekday })}
+          />
+          <TextField
+            label="From"
+            value={clockText(m.startMinute)}
+            onChange={(text) => meeting(i, { startMinute: clockMinute(text) })}
+          />
+          <NumberField
+            label="Minutes"
+            value={m.minutes}
+            step={1}
+            onChange={(n) => meeting(i, { minutes: n ?? 0 })}
+          />
+          <Button onClick={() => set({ meetings: form.meetings.filter((_, j) => j !== i) })}>Remove</Button>
+        </div>
+      ))}
+      <Button
+        onClick={() =>
+          set({ meetings: [...form.meetings, { weekday: 1, startMinute: 18 * 60, minutes: 120 }] })
+        }
+      >
+        Add a meeting
+      </Button>
+      {form.exceptions.map((e, i) => (
+        <div key={i} className="flex flex-wrap items-end gap-2">
+          <TextField label="On" value={e.on} hint="Like 2026-11-02" onChange={(on) => exception(i, { on })} />
+          <SelectField
+            label="It"
+            value={e.instead ? 'meets at' : 'does not meet'}
+            options={[
+              { value: 'does not meet', label: 'does not meet' },
+              { value: 'meets at', label: 'meets at another hour' },
+            ]}
+            onChange={(what) =>
+              exception(i, {
+                instead: what === 'meets at' ? { startMinute: 18 * 60, minutes: 120 } : null,
+              })
+            }
+          />
+          {e.instead ? (
+            <>
+              <TextField
+                label="From"
+                value={clockText(e.instead.startMinute)}
+                onChange={(text) =>
+                  exception(i, { instead: { ...e.instead!, startMinute: clockMinute(text) } })
+                }
+              />
+              <NumberField
+                label="Minutes"
+                value={e.instead.minutes}
+                step={1}
+                onChange={(n) => exception(i, { instead: { ...e.instead!, minutes: n ?? 0 } })}
+              />
+            </>
+          ) : null}
+          <Button onClick={() => set({ exceptions: form.exceptions.filter((_, j) => j !== i) })}>
+            Remove
+          </Button>
+        </div>
+      ))}
+      <Button onClick={() => set({ exceptions: [...form.exceptions, { on: '', instead: null }] })}>
+        Add an exception
+      </Button>
+    </EditSheet>
+  );
+}

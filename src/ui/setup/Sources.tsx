@@ -1,0 +1,114 @@
+'use client';
+import { useState } from 'react';
+import { createKeyAction, revokeKeyAction } from '@/app/actions/setup';
+import type { NewCredential } from '@/core/views/live';
+import type { SetupView } from '@/core/views/setup';
+import { Button } from '../parts/Button';
+import { dayAndTime } from '../parts/format';
+import { Nothing, Panel } from '../parts/Panel';
+import { Cell, Table } from '../parts/Table';
+import { useAct } from '../parts/useAct';
+import { EditSheet } from './EditSheet';
+import { TextField } from './fields';
+
+/** Keys by which other systems send what students do, as it happens. */
+export function Sources({ view }: { readonly view: SetupView }) {
+  const { code, zone } = view.course;
+  const [asking, setAsking] = useState(false);
+  const [label, setLabel] = useState('');
+  const [made, setMade] = useState<NewCredential | null>(null);
+  const { busy, act } = useAct();
+  return (
+    <div className="space-y-4">
+      {made ? (
+        <Panel className="border-amber! space-y-2 p-4">
+          <h2 className="font-semibold">The secret is shown this once: copy it now</h2>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 break-all">
+            <dt className="text-muted">Endpoint</dt>
+            <dd className="font-mono">{made.endpoint}</dd>
+            <dt className="text-muted">Key</dt>
+            <dd className="font-mono">{made.key}</dd>
+            <dt className="text-muted">Secret</dt>
+            <dd className="font-mono">{made.secret}</dd>
+          </dl>
+          <Button onClick={() => setMade(null)}>I have it</Button>
+        </Panel>
+      ) : null}
+      <Panel>
+        <div className="border-line border-b p-4">
+          <p>
+            Another system sends statements (xAPI 1.0.3 or 2.0.0) with a key of this course. Open views show
+            them within two seconds.
+          </p>
+        </div>
+        {view.keys.length === 0 ? (
+          <Nothing title="No key yet">
+            Make one for each system, so that each can be taken out of use alone.
+          </Nothing>
+        ) : (
+          <Table
+            head={[
+              { label: 'For' },
+              { label: 'Key' },
+              { label: 'Made' },
+              { label: 'Made by' },
+              { label: '' },
+            ]}
+          >
+            {view.keys.map((k) => (
+              <tr key={k.id}>
+                <Cell className="font-semibold">{k.label}</Cell>
+                <Cell className="font-mono break-all">{k.key}</Cell>
+                <Cell className="whitespace-nowrap">{dayAndTime(k.at, zone)}</Cell>
+                <Cell>{k.by ?? 'the settings'}</Cell>
+                <Cell className="text-right">
+                  {k.revokedAt == null ? (
+                    <Button
+                      small
+                      disabled={busy}
+                      aria-label={`Revoke ${k.label}`}
+                      onClick={() => {
+                        if (
+                          window.confirm(
+                            `Revoke the key for ${k.label}? What still uses it is refused at once.`,
+                          )
+                        )
+                          act(() => revokeKeyAction({ code, id: k.id }), { done: 'Revoked' });
+                      }}
+                    >
+                      Revoke
+                    </Button>
+                  ) : (
+                    <span className="text-muted italic">revoked {dayAndTime(k.revokedAt, zone)}</span>
+                  )}
+                </Cell>
+              </tr>
+            ))}
+          </Table>
+        )}
+        <div className="border-line border-t p-3">
+          <Button onClick={() => setAsking(true)}>Make a key</Button>
+        </div>
+      </Panel>
+      {asking ? (
+        <EditSheet
+          title="Make a key"
+          busy={busy}
+          saveLabel="Make it"
+          onClose={() => setAsking(false)}
+          onSave={() =>
+            act(() => createKeyAction({ code, label }), {
+              then: (credential) => {
+                setMade(credential);
+                setAsking(false);
+                setLabel('');
+              },
+            })
+          }
+        >
+          <TextField label="What it is for" value={label} onChange={setLabel} hint="Like: course platform" />
+        </EditSheet>
+      ) : null}
+    </div>
+  );
+}
