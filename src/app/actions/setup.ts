@@ -25,6 +25,7 @@ import {
   saveSection,
 } from '@/server/course/parts';
 import { joinCourse, moveStudents, setJoinCode, setStatus } from '@/server/course/students';
+import { eraseStudent } from '@/server/exchange/student';
 import type { Viewer } from '@/server/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
 import { courseCode, dayText, idNumber, run } from './run';
@@ -266,5 +267,13 @@ export async function revokeKeyAction(input: yup.InferType<typeof byId>) {
   return run(byId, input, async (viewer, { code, id }) => {
     await revokeCredential(viewer, code, id);
     refresh(code);
+  });
+}
+
+export async function eraseStudentAction(input: yup.InferType<typeof byId>) {
+  return run(byId, input, async (viewer, { code, id }) => {
+    const rows = await eraseStudent(viewer, code, id);
+    refresh(code);
+    return rows;
   });
 }

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { isResource, type ActivityRecord } from '@/core/formats/courseFiles';
 import { formatDuration } from '@/core/formats/xapi/duration';
 import { VERB_OF } from '@/core/formats/xapi/verbs';
+import { uuidFromHash } from '@/core/formats/uuid';
 import { formatInstant } from '@/core/formats/instant';
 import { MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
 import type { DemoStudent } from '../people';
@@ -13,12 +14,7 @@ export type SentStatement = Readonly<Record<string, unknown>> & { readonly id: s
 export const HOME = 'https://practice.saltmarsh.example';
 const ADL = 'http://adlnet.gov/expapi/verbs/';
 
-/** A UUID (version 5 by its shape) from a text: the same text gives the same. */
-function uuidOf(text: string): string {
-  const hex = createHash('sha1').update(text).digest('hex');
-  const variant = ((parseInt(hex.slice(16, 18), 16) & 0x3f) | 0x80).toString(16);
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-${variant}${hex.slice(18, 20)}-${hex.slice(20, 32)}`;
-}
+const uuidOf = (text: string): string => uuidFromHash(createHash('sha1').update(text).digest('hex'));
 
 /** One simulated student: sits down now and then, works on a few things by their own habits, and leaves. */
 export class PracticeStudent {

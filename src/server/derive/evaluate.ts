@@ -59,6 +59,13 @@ export async function evaluateCourse(access: Access, course: CourseModel, asOf: 
   await store(access, course, record, ids, { open, closed, latest, asOf, today });
 }
 
+/** Forgets what was evaluated, so that the next evaluation goes through the past weeks again. */
+export async function startHistory({ orm }: Access, courseId: number): Promise<void> {
+  const own = orm.select({ id: enrolments.id }).from(enrolments).where(eq(enrolments.courseId, courseId));
+  await orm.delete(flags).where(inArray(flags.enrolmentId, own));
+  await orm.update(courses).set({ evaluatedOn: null, evaluatedAt: null }).where(eq(courses.id, courseId));
+}
+
 /** Days since the last evaluation, oldest first, always ending today. */
 function daysToEvaluate(course: CourseModel, today: LocalDate): LocalDate[] {
   const { evaluatedOn } = course.row;

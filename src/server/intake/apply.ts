@@ -23,7 +23,7 @@ import {
 import { deriveActivity } from '../derive/activity';
 import type { DerivableEvent } from '../derive/eventColumns';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
-import { evaluateCourse } from '../derive/evaluate';
+import { evaluateCourse, startHistory } from '../derive/evaluate';
 import { revise } from '../derive/revision';
 import { setupChanged } from '../derive/setupChanged';
 import { hasEvents } from '../derive/classRecord';
@@ -111,7 +111,9 @@ export async function applyImport(
   if (graded.length > 0)
     await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.value.student)!))]);
   if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, { known });
-  await evaluateCourse(access, fresh, now);
+  // With its first events a course gets flags with a history, as if they had been there from the start.
+  if (known && plan.events!.added.length > 0) await startHistory(access, courseId);
+  await evaluateCourse(access, known ? await loadCourseModel(access, courseId) : fresh, now);
 }
 
 async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {

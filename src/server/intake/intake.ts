@@ -5,16 +5,19 @@ import { writeCsv } from '@/core/formats/csv';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
-import { imports, user } from '@/data/schema';
+import { courses, imports, user } from '@/data/schema';
 import { now, nowDate } from '../clock';
 import { database } from '../database';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
+import { hasEvents } from '../derive/classRecord';
+import { startHistory } from '../derive/evaluate';
 import { evaluateNow } from '../evaluation';
 import { invalid, notFound } from '../errors';
 import { needSpace } from '../failure';
 import { requireTaught, type Viewer } from '../viewer';
 import { catchUp } from '../xapi/follow';
 import { applyImport } from './apply';
+import { bringMeetings } from './meetings';
 import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
@@ -23,7 +26,7 @@ import { stage, staged } from './staging';
 import type { FileCounts, FilePreview, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
 
 /** Limits of an upload: more is refused before it is read. */
-export const UPLOAD_LIMITS = { files: 5, bytes: 200 * 1024 * 1024 } as const;
+export const UPLOAD_LIMITS = { files: 12, bytes: 200 * 1024 * 1024 } as const;
 /** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
 const ROOM_PER_BYTE = 8;
 /** Rows of each sort shown in a preview; the counts are always whole. */
@@ -58,7 +61,7 @@ export async function previewImport(
 ): Promise<ImportPreview> {
   const course = await requireTaught(viewer, code);
   if (uploads.length === 0) throw invalid('Choose at least one file.');
-  const { files, statements, faults } = readFiles(uploads);
+  const { files, statements, faults } = readFiles(uploads, course);
   const db = await database();
   const model = await loadCourseModel(db, course.id);
   const plan = await planImport(db, model, files, viewer.userId, now());
@@ -108,21 +111,28 @@ export async function importFiles(
   at: Instant,
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
-  const { files, statements } = readFiles(uploads);
+  const [about] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
+  if (!about) throw notFound('course');
+  const { files, statements, packages } = readFiles(uploads, about);
   const counts = await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
       .insert(imports)
       .values({ courseId, userId, at: nowDate(), files: [] })
       .returning({ id: imports.id });
+    const first = !(await hasEvents(tx, courseId));
     const told: FileCounts[] = [];
     const model = await loadCourseModel(tx, courseId);
     const rows = await importPlanned(tx, model, files, userId, at, made!.id);
     for (const file of statements) told.push(await importStatements(tx, db, courseId, made!.id, file, at));
-    if (told.length > 0) await noteCounts(tx, made!.id, [...rows, ...told]);
+    if (told.length > 0) {
+      await noteCounts(tx, made!.id, [...rows, ...told]);
+      if (first) await startHistory(tx, courseId);
+    }
+    await bringMeetings(tx, courseId, packages);
     return [...rows, ...told];
   });
-  if (statements.length > 0) {
+  if (statements.length + packages.length > 0) {
     await catchUp(db, courseId);
     await evaluateNow(courseId);
   }
@@ -160,7 +170,7 @@ const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
 /** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
 export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
   const course = await requireTaught(viewer, code);
-  const { files } = readFiles(await staged(id, course.id, viewer.userId));
+  const { files } = readFiles(await staged(id, course.id, viewer.userId), course);
   const file = files[kind];
   if (!file) throw notFound('file of that kind in the upload');
   const db = await database();

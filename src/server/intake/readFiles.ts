@@ -19,6 +19,8 @@ import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table'
 import { looksLikeStatements, readStatementFile, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
+import type { RosteredCourse } from '@/core/formats/oneroster/read';
+import { unpack, type ReadFor } from './packages';
 
 /** A file of statements, with its name. */
 export type StatementFile = ReadStatements & { readonly name: string };
@@ -66,22 +68,37 @@ function kindOf(text: string): Result<FileKind> {
 }
 
 /**
- * Decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
+ * Unpacks, decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
  * others are not held up by it.
  */
-export function readFiles(uploads: readonly UploadedFile[]): {
+export function readFiles(
+  uploads: readonly UploadedFile[],
+  about: ReadFor,
+): {
   files: CourseFiles;
   statements: StatementFile[];
+  packages: RosteredCourse[];
   faults: FileFault[];
 } {
   const files: CourseFiles = {};
   const statements: StatementFile[] = [];
-  const faults: FileFault[] = [];
-  for (const { name, bytes } of uploads) {
+  const unpacked = unpack(uploads, about);
+  const faults: FileFault[] = [...unpacked.faults];
+  for (const { name, course } of unpacked.packages) {
+    const other = (['activities', 'roster', 'gradebook'] as const).find((k) => files[k]);
+    if (other) {
+      faults.push({ name, reason: `brings a second ${other} file; import one after the other` });
+      continue;
+    }
+    files.activities = { ...course.activities, name };
+    files.roster = { ...course.roster, name };
+    files.gradebook = { ...course.gradebook, name };
+  }
+  for (const { name, bytes } of unpacked.files) {
     const fault = readInto(files, statements, name, bytes);
     if (fault) faults.push({ name, reason: fault });
   }
-  return { files, statements, faults };
+  return { files, statements, packages: unpacked.packages.map((p) => p.course), faults };
 }
 
 function readInto(

@@ -69,8 +69,8 @@ export function Intake({ code, zone, past, examples, waiting, students }: Props)
   return (
     <>
       <ViewHead title={headline(stage, past)}>
-        Events, gradebook, roster, activities and outcomes as CSV, or learning records (xAPI statements) as
-        JSON, together or one by one. The same file again changes nothing.
+        Events, gradebook, roster, activities and outcomes as CSV, learning records (xAPI statements) as JSON,
+        or a OneRoster package as zip, together or one by one. The same file again changes nothing.
       </ViewHead>
       <div className="space-y-4">
         {stage.at === 'choosing' || stage.at === 'reading' ? <Chooser stage={stage} onFiles={read} /> : null}
@@ -157,12 +157,12 @@ function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: 
         </div>
       ) : (
         <>
-          <p className="mb-3">Drop CSV or JSON files here, or</p>
+          <p className="mb-3">Drop CSV, JSON or zip files here, or</p>
           <input
             ref={input}
             type="file"
             multiple
-            accept=".csv,.json,.jsonl,text/csv,text/plain,application/json"
+            accept=".csv,.json,.jsonl,.zip,text/csv,text/plain,application/json,application/zip"
             className="sr-only"
             aria-label="Files to import"
             onChange={(e) => {

@@ -26,6 +26,7 @@ export function PastImports({
 }) {
   const { busy, act } = useAct();
   const undo = (id: number) =>
+    window.confirm('Take this import back? What it added goes, and what it changed is as it was.') &&
     act(() => undoImportAction({ code, id }), {
       done: ({ undone, kept }) =>
         kept > 0

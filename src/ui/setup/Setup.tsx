@@ -21,7 +21,7 @@ const LABELS: Record<SetupPart, string> = {
   outcomes: 'Outcomes',
   students: 'Students',
   groups: 'Groups',
-  sources: 'Sources',
+  sources: 'Sources and exports',
 };
 
 const VIEWS: Record<SetupPart, (props: { readonly view: SetupView }) => React.ReactNode> = {

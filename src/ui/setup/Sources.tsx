@@ -90,6 +90,30 @@ export function Sources({ view }: { readonly view: SetupView }) {
           <Button onClick={() => setAsking(true)}>Make a key</Button>
         </div>
       </Panel>
+      <Panel className="p-4">
+        <h2 className="mb-2 font-semibold">Take the whole course out</h2>
+        <ul className="space-y-1">
+          {(
+            [
+              ['oneroster', 'OneRoster 1.1 package', 'roster, classes, work and results'],
+              ['xapi', 'xAPI statements', 'every event, one a line'],
+              ['csv', 'CSV files', 'all of it, as the import reads it'],
+              ['xlsx', 'Workbook (.xlsx)', 'all but the events, a sheet a table'],
+            ] as const
+          ).map(([format, label, holds]) => (
+            <li key={format}>
+              <a
+                href={`/api/courses/${code}/export/${format}`}
+                download
+                className="text-teal font-semibold hover:underline"
+              >
+                {label}
+              </a>{' '}
+              <span className="text-muted">{holds}</span>
+            </li>
+          ))}
+        </ul>
+      </Panel>
       {asking ? (
         <EditSheet
           title="Make a key"

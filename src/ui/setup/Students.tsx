@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { joinCodeAction, moveStudentsAction, setStatusAction } from '@/app/actions/setup';
+import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/app/actions/setup';
 import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/formats/courseFiles';
 import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
@@ -59,6 +59,13 @@ export function Students({ view }: { readonly view: SetupView }) {
       },
       then: () => setPicked(new Set()),
     });
+  };
+  const erase = (id: number, name: string) => {
+    const typed = window.prompt(
+      `Erase all that this course has on record about ${name}? It cannot be undone. Type the name to go on.`,
+    );
+    if (typed?.trim() !== name) return;
+    act(() => eraseStudentAction({ code, id }), { done: (n) => `${counted(n, 'row')} erased` });
   };
   const all = shown.length > 0 && ids.length === shown.length;
   return (
@@ -151,6 +158,7 @@ export function Students({ view }: { readonly view: SetupView }) {
               { label: 'Address' },
               { label: 'Section' },
               { label: 'Status' },
+              { label: 'On record' },
             ]}
           >
             <tr>
@@ -163,7 +171,7 @@ export function Students({ view }: { readonly view: SetupView }) {
                   onChange={() => setPicked(all ? new Set() : new Set(shown.map((s) => s.id)))}
                 />
               </Cell>
-              <td colSpan={5} className="text-muted px-3 py-2">
+              <td colSpan={6} className="text-muted px-3 py-2">
                 {counted(shown.length, 'student')} shown
               </td>
             </tr>
@@ -190,8 +198,27 @@ export function Students({ view }: { readonly view: SetupView }) {
                 </Cell>
                 <Cell className="text-muted">{s.externalId}</Cell>
                 <Cell className="text-muted break-all">{s.email ?? 'none'}</Cell>
-                <Cell>{names.get(s.sectionId) ?? 'none'}</Cell>
+                <Cell className="whitespace-nowrap">{names.get(s.sectionId) ?? 'none'}</Cell>
                 <Cell>{s.status}</Cell>
+                <Cell className="whitespace-nowrap">
+                  <a
+                    href={`/api/courses/${code}/students/${s.id}/archive`}
+                    download
+                    className="text-teal font-semibold hover:underline"
+                    aria-label={`All on record about ${s.name}, as zip`}
+                  >
+                    .zip
+                  </a>{' '}
+                  <Button
+                    look="quiet"
+                    small
+                    disabled={busy}
+                    aria-label={`Erase ${s.name}`}
+                    onClick={() => erase(s.id, s.name)}
+                  >
+                    Erase
+                  </Button>
+                </Cell>
               </tr>
             ))}
           </Table>

@@ -220,12 +220,6 @@ function WorkSheet({
           onChange={(attempts) => set({ attempts })}
         />
       </div>
-      <Ticks
-        label="Outcomes it covers"
-        options={view.outcomes.map((o) => ({ value: o.id ?? 0, label: o.title }))}
-        value={form.outcomeIds}
-        onChange={(outcomeIds) => set({ outcomeIds })}
-      />
       {effect ? (
         <div role="status" className="border-amber bg-amber-wash rounded-md border p-3">
           <p className="font-semibold">
@@ -242,6 +236,12 @@ function WorkSheet({
           </ul>
         </div>
       ) : null}
+      <Ticks
+        label="Outcomes it covers"
+        options={view.outcomes.map((o) => ({ value: o.id ?? 0, label: o.title }))}
+        value={form.outcomeIds}
+        onChange={(outcomeIds) => set({ outcomeIds })}
+      />
     </EditSheet>
   );
 }

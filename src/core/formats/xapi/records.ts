@@ -1,6 +1,6 @@
 import { no, ok, type Result } from '../../result';
 import type { Instant, Seconds } from '../../units';
-import type { EventKind } from '../../activity/events';
+import { EVENT_KINDS, type EventKind } from '../../activity/events';
 import type { ActivityKind } from '../courseFiles';
 import { parseInstant } from '../instant';
 import { parseDuration } from './duration';
@@ -10,6 +10,8 @@ import { meaningOf, VOIDED } from './verbs';
 
 /** Where we write the event's own id, so that out and in again is the same event. */
 export const EVENT_ID = 'https://ready-lantern.example/xapi/event-id';
+/** Where we write the event's kind: hand-ins and grades go another way out, and are not made twice on the way in. */
+export const EVENT_KIND = 'https://ready-lantern.example/xapi/event-kind';
 
 /** What a statement says, in our records. */
 export interface StatementRecord {
@@ -101,6 +103,7 @@ export function recordOf(
   const meaning = meaningOf(statement.verb.id, activity?.kind ?? null);
   const duration = statement.result?.duration == null ? null : parseDuration(statement.result.duration);
   const own = statement.context?.extensions?.[EVENT_ID];
+  const ownKind = EVENT_KINDS.find((k) => k === statement.context?.extensions?.[EVENT_KIND]);
   // What is done on a part of a work (a question of a quiz) does not hand the work in.
   const whole = activity != null && statement.object.id != null && find(statement.object.id) === activity;
   return ok({
@@ -108,9 +111,9 @@ export function recordOf(
     person,
     name: statement.actor.name?.slice(0, 200) ?? null,
     at: at.value,
-    kind: meaning.kind,
+    kind: ownKind ?? meaning.kind,
     activity: activity?.id ?? null,
     duration: duration?.ok ? duration.value : null,
-    handedIn: meaning.handsIn && whole ? { points: pointsOf(statement, activity.points) } : null,
+    handedIn: meaning.handsIn && whole && !ownKind ? { points: pointsOf(statement, activity.points) } : null,
   });
 }

@@ -1,0 +1,17 @@
+import { notFound } from '@/server/errors';
+import { EXPORT_FORMATS, exportCourse } from '@/server/exchange/export';
+import { answer, download } from '../../../../answer';
+
+/** A whole course in an open format. */
+export async function GET(
+  request: Request,
+  { params }: { params: Promise<{ code: string; format: string }> },
+) {
+  return answer(request, async (viewer) => {
+    const { code, format: asked } = await params;
+    const format = EXPORT_FORMATS.find((f) => f === asked);
+    if (!format) throw notFound('format');
+    const { name, type, body } = await exportCourse(viewer, code, format);
+    return download(name, type, body);
+  });
+}

@@ -1,0 +1,281 @@
+import { startOfDay } from '../../calendar/zone';
+import { no, ok, type Result } from '../../result';
+import type { Instant } from '../../units';
+import {
+  ACTIVITY_KINDS,
+  ENROLMENT_STATUSES,
+  type ActivityRecord,
+  type GradebookRecord,
+  type RosterRecord,
+} from '../courseFiles';
+import { parseCsv } from '../csv';
+import { parseInstant } from '../instant';
+import type { ReadTable, RejectedRow } from '../table';
+
+const DATE = /^\d{4}-\d\d-\d\d$/;
+const VERSIONS = ['1.1', '1.2'];
+
+/** A cell as another system meant it: what neutralised a formula in a spreadsheet is taken off again. */
+const plain = (text: string): string => text.replace(/^'(?=[=+\-@\t\r])/, '');
+
+interface Row {
+  readonly id: string;
+  readonly deleted: boolean;
+  readonly line: number;
+  readonly cells: readonly string[];
+  readonly get: (column: string) => string;
+}
+
+/** A file of the package, as rows that are asked for their columns. */
+function readRows(name: string, text: string, rejected: RejectedRow[]): Row[] {
+  const parsed = parseCsv(text);
+  if (!parsed.ok) return [];
+  const { header, rows } = parsed.value;
+  const at = new Map(header.map((h, i) => [h, i]));
+  return rows.flatMap((row): Row[] => {
+    const get = (column: string) => plain((row.cells[at.get(column.toLowerCase()) ?? -1] ?? '').trim());
+    const reject = (field: string, reason: string) => {
+      rejected.push({ line: row.line, field: `${name}.csv ${field}`, reason, cells: row.cells });
+      return [];
+    };
+    if (row.fault) return reject('', row.fault);
+    if (row.cells.length !== header.length)
+      return reject('', `has ${row.cells.length} fields where the header has ${header.length}`);
+    const id = get('sourcedId');
+    if (id === '') return reject('sourcedId', 'is empty');
+    if (id.length > 200) return reject('sourcedId', 'is longer than 200 characters');
+    const status = get('status').toLowerCase();
+    if (!['', 'active', 'tobedeleted', 'inactive'].includes(status))
+      return reject('status', `“${status.slice(0, 40)}” is neither active nor tobedeleted`);
+    return [{ id, deleted: status === 'tobedeleted', line: row.line, cells: row.cells, get }];
+  });
+}
+
+export interface OneRosterCourse {
+  readonly id: string;
+  readonly code: string;
+  readonly title: string;
+}
+
+/** A OneRoster package, read but not yet cut to one course. */
+export interface OneRosterPackage {
+  readonly version: string;
+  readonly courses: readonly OneRosterCourse[];
+  readonly tables: Readonly<Record<string, readonly Row[]>>;
+  readonly rejected: readonly RejectedRow[];
+}
+
+const NEEDED = ['courses', 'classes', 'users', 'enrollments'] as const;
+const KNOWN = ['orgs', 'academicSessions', ...NEEDED, 'roles', 'categories', 'lineItems', 'results'] as const;
+
+/**
+ * Reads the files of a OneRoster 1.1 or 1.2 CSV package (manifest.csv says which; bulk and delta alike: what is not
+ * named stays as it is).
+ *
+ * @param files text by file name
+ */
+export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRosterPackage> {
+  const manifest = files.get('manifest.csv');
+  if (manifest === undefined) return no('there is no manifest.csv, so this is no OneRoster package');
+  const parsed = parseCsv(manifest);
+  if (!parsed.ok) return no(`manifest.csv: ${parsed.reason}`);
+  const said = new Map(parsed.value.rows.map((r) => [r.cells[0]?.trim(), r.cells[1]?.trim() ?? '']));
+  const version = said.get('oneroster.version') ?? '';
+  if (!VERSIONS.includes(version))
+    return no(`manifest.csv: oneroster.version is “${version.slice(0, 20)}”; 1.1 and 1.2 can be read`);
+  for (const name of NEEDED) {
+    if (said.get(`file.${name}`) !== 'delta' && !files.has(`${name}.csv`))
+      return no(`${name}.csv is missing`);
+  }
+  const promised = KNOWN.find(
+    (n) => ['bulk', 'delta'].includes(said.get(`file.${n}`) ?? '') && !files.has(`${n}.csv`),
+  );
+  if (promised) return no(`${promised}.csv is named in the manifest but is not there`);
+  const rejected: RejectedRow[] = [];
+  const tables: Record<string, Row[]> = {};
+  for (const name of KNOWN) {
+    const text = files.get(`${name}.csv`);
+    tables[name] = text === undefined ? [] : readRows(name, text, rejected);
+  }
+  const courses = tables
+    .courses!.filter((c) => !c.deleted)
+    .map((c) => ({ id: c.id, code: c.get('courseCode') || c.id, title: c.get('title') || c.id }));
+  return ok({ version, courses, tables, rejected });
+}
+
+/** What a package says of one course, as our own records. */
+export interface RosteredCourse {
+  readonly course: OneRosterCourse;
+  readonly termName: string;
+  readonly termStart: string | null;
+  readonly termEnd: string | null;
+  readonly zone: string | null;
+  readonly weeks: number | null;
+  readonly missing: string;
+  readonly breaks: string;
+  readonly sections: readonly {
+    readonly name: string;
+    readonly meetings: string;
+    readonly exceptions: string;
+  }[];
+  readonly activities: ReadTable<ActivityRecord>;
+  readonly roster: ReadTable<RosterRecord>;
+  readonly gradebook: ReadTable<GradebookRecord>;
+}
+
+const number = (text: string): number | null =>
+  /^-?\d{1,12}(\.\d{1,12})?$/.test(text) ? Number(text) : null;
+
+/** Cuts a package to one course. Times of day that the standard has not are those of the start of the day in `zone`. */
+export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZone: string): RosteredCourse {
+  const { tables } = pkg;
+  const row = tables.courses!.find((c) => c.id === course.id)!;
+  const classes = tables.classes!.filter((c) => c.get('courseSourcedId') === course.id);
+  const classById = new Map(classes.map((c) => [c.id, c]));
+  const session = tables.academicSessions!.find((s) =>
+    classes.some((c) => c.get('termSourcedIds').split(',').includes(s.id)),
+  );
+  const zone = session?.get('metadata.zone') || usualZone;
+  const rejected: RejectedRow[] = [...pkg.rejected];
+  const reject = (file: string, r: Row, field: string, reason: string): never[] => {
+    rejected.push({ line: r.line, field: `${file}.csv ${field}`, reason, cells: r.cells });
+    return [];
+  };
+  const day = (text: string): Instant | null => (DATE.test(text) ? startOfDay(text, zone) : null);
+  /** An instant of ours where it stands; else the day that the standard has. */
+  const moment = (own: string, date: string, end: boolean): Instant | null => {
+    const read = own === '' ? null : parseInstant(own);
+    if (read?.ok) return read.value;
+    const start = day(date);
+    return start == null ? null : end ? start + 24 * 3_600_000 - 60_000 : start;
+  };
+  // A class that stands for the whole course is no section of it.
+  const isSection = (id: string) => id !== `${course.id}-whole`;
+
+  const users = new Map(tables.users!.map((u) => [u.id, u]));
+  const studentRoles = new Set(
+    tables.roles!.filter((r) => r.get('role') === 'student').map((r) => r.get('userSourcedId')),
+  );
+  const people = new Map<string, { line: number; value: RosterRecord; cells: readonly string[] }>();
+  for (const e of tables.enrollments!) {
+    const klass = classById.get(e.get('classSourcedId'));
+    if (!klass) {
+      if (!tables.classes!.some((c) => c.id === e.get('classSourcedId')))
+        reject(
+          'enrollments',
+          e,
+          'classSourcedId',
+          `there is no class “${e.get('classSourcedId').slice(0, 40)}”`,
+        );
+      continue;
+    }
+    const role = e.get('role') || (studentRoles.has(e.get('userSourcedId')) ? 'student' : '');
+    if (role !== 'student') continue;
+    const u = users.get(e.get('userSourcedId'));
+    if (!u) {
+      reject('enrollments', e, 'userSourcedId', `there is no user “${e.get('userSourcedId').slice(0, 40)}”`);
+      continue;
+    }
+    const [given, family] = [u.get('givenName'), u.get('familyName')];
+    if (given === '' || family === '') {
+      reject('users', u, given === '' ? 'givenName' : 'familyName', 'is empty');
+      continue;
+    }
+    const own = ENROLMENT_STATUSES.find((s) => s === e.get('metadata.status'));
+    const date = (text: string) => (DATE.test(text) ? text : null);
+    const known = people.get(u.id);
+    const section = isSection(klass.id) ? klass.get('title') : null;
+    // In two classes of one course: the one with a name of its own is the section.
+    if (known && section == null) continue;
+    people.set(u.id, {
+      line: e.line,
+      cells: e.cells,
+      value: {
+        id: u.id,
+        given,
+        family,
+        email: u.get('email') || null,
+        section,
+        status: e.deleted || u.deleted ? 'withdrawn' : (own ?? 'active'),
+        joined: date(e.get('beginDate')),
+        left: date(e.get('endDate')),
+      },
+    });
+  }
+  const categories = new Map(tables.categories!.map((c) => [c.id, c]));
+  const items = tables
+    .lineItems!.filter((l) => !l.deleted && classById.has(l.get('classSourcedId')))
+    .flatMap((l) => {
+      const category = categories.get(l.get('categorySourcedId'));
+      const points = number(l.get('resultValueMax'));
+      if (l.get('resultValueMax') !== '' && points == null)
+        return reject('lineItems', l, 'resultValueMax', 'is not a number');
+      const title = l.get('title');
+      if (title === '') return reject('lineItems', l, 'title', 'is empty');
+      const kind = ACTIVITY_KINDS.find((k) => k === l.get('metadata.kind')) ?? 'assignment';
+      const weight = category ? number(category.get('metadata.weight') || category.get('weight')) : null;
+      const value: ActivityRecord = {
+        id: l.id,
+        title,
+        kind,
+        category: category?.get('title') ?? (points == null ? null : 'Work'),
+        categoryWeight: category ? (weight ?? 1) : points == null ? null : 1,
+        dropLowest: category ? (number(category.get('metadata.dropLowest')) ?? 0) : 0,
+        points,
+        opens: moment(l.get('metadata.opens'), l.get('metadata.kind') ? '' : l.get('assignDate'), false),
+        due: moment(l.get('metadata.due'), l.get('metadata.kind') ? '' : l.get('dueDate'), true),
+        minutes: number(l.get('metadata.minutes')),
+        attempts: number(l.get('metadata.attempts')),
+        outcomes: l.get('metadata.outcomes').split(/\s+/).filter(Boolean),
+      };
+      return [{ line: l.line, cells: l.cells, value, position: number(l.get('metadata.position')) ?? 1e9 }];
+    })
+    .sort((a, b) => a.position - b.position);
+  const itemIds = new Set(items.map((i) => i.value.id));
+  const results = tables.results!.flatMap((r) => {
+    const item = r.get('lineItemSourcedId');
+    if (!itemIds.has(item)) {
+      const elsewhere = tables.lineItems!.some((l) => l.id === item);
+      return elsewhere
+        ? []
+        : reject('results', r, 'lineItemSourcedId', `there is no line item “${item.slice(0, 40)}”`);
+    }
+    const score = number(r.get('score'));
+    if (r.get('score') !== '' && score == null) return reject('results', r, 'score', 'is not a number');
+    const excused = r.get('scoreStatus') === 'exempt';
+    const own = ['metadata.submitted', 'metadata.graded', 'metadata.returned'].some((m) => r.get(m) !== '');
+    const date = own || r.get('scoreStatus') === 'not submitted' ? '' : r.get('scoreDate');
+    const at = (column: string) => moment(r.get(column), r.deleted || excused ? '' : date, false);
+    const graded = score == null ? '' : date;
+    const value: GradebookRecord = {
+      student: r.get('studentSourcedId'),
+      activity: item,
+      submitted: at('metadata.submitted'),
+      graded: moment(r.get('metadata.graded'), graded, false),
+      returned: moment(r.get('metadata.returned'), graded, false),
+      points: r.deleted ? null : score,
+      excused: r.deleted ? false : excused,
+    };
+    return [{ line: r.line, cells: r.cells, value }];
+  });
+  return {
+    course,
+    termName: session?.get('title') || 'Term',
+    termStart: session && DATE.test(session.get('startDate')) ? session.get('startDate') : null,
+    termEnd: session && DATE.test(session.get('endDate')) ? session.get('endDate') : null,
+    zone: session?.get('metadata.zone') || null,
+    weeks: session ? number(session.get('metadata.weeks')) : null,
+    missing: row.get('metadata.missing'),
+    breaks: session?.get('metadata.breaks') ?? '',
+    sections: classes
+      .filter((c) => isSection(c.id) && !c.deleted)
+      .map((c) => ({
+        name: c.get('title') || c.id,
+        meetings: c.get('metadata.meetings'),
+        exceptions: c.get('metadata.exceptions'),
+      })),
+    activities: { header: ['lineItems.csv'], rows: items, rejected },
+    roster: { header: ['enrollments.csv'], rows: [...people.values()], rejected: [] },
+    gradebook: { header: ['results.csv'], rows: results, rejected: [] },
+  };
+}

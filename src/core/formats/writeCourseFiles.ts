@@ -1,0 +1,97 @@
+import type {
+  ActivityRecord,
+  AttemptRecord,
+  EventRecord,
+  FileKind,
+  GradebookRecord,
+  OutcomeRecord,
+  RosterRecord,
+} from './courseFiles';
+import { formatInstant } from './instant';
+import type { Instant } from '../units';
+
+/** A record of each of our own files. */
+export interface FileRecords {
+  readonly outcomes: readonly OutcomeRecord[];
+  readonly activities: readonly ActivityRecord[];
+  readonly roster: readonly RosterRecord[];
+  readonly gradebook: readonly GradebookRecord[];
+  readonly attempts: readonly AttemptRecord[];
+  readonly events: readonly EventRecord[];
+}
+
+type Cell = string | number | null;
+const instant = (at: Instant | null): string | null => (at == null ? null : formatInstant(at));
+
+/** Columns of our own files in order, and how a record fills them: the counterpart of the specs that read them. */
+const WRITERS: {
+  [K in FileKind]: { head: readonly string[]; cells: (r: FileRecords[K][number]) => Cell[] };
+} = {
+  outcomes: {
+    head: ['outcome_id', 'title', 'prerequisites'],
+    cells: (o) => [o.id, o.title, o.prerequisites.join('|')],
+  },
+  activities: {
+    head: [
+      'activity_id',
+      'title',
+      'kind',
+      'category',
+      'category_weight',
+      'drop_lowest',
+      'points',
+      'opens',
+      'due',
+      'estimated_minutes',
+      'attempts_allowed',
+      'outcomes',
+    ],
+    cells: (a) => [
+      a.id,
+      a.title,
+      a.kind,
+      a.category,
+      a.categoryWeight,
+      a.category == null ? null : a.dropLowest,
+      a.points,
+      instant(a.opens),
+      instant(a.due),
+      a.minutes,
+      a.attempts,
+      a.outcomes.join('|'),
+    ],
+  },
+  roster: {
+    head: ['student_id', 'given_name', 'family_name', 'email', 'section', 'status', 'joined', 'left'],
+    cells: (r) => [r.id, r.given, r.family, r.email, r.section, r.status, r.joined, r.left],
+  },
+  gradebook: {
+    head: ['student_id', 'activity_id', 'submitted', 'graded', 'returned', 'points', 'excused'],
+    cells: (g) => [
+      g.student,
+      g.activity,
+      instant(g.submitted),
+      instant(g.graded),
+      instant(g.returned),
+      g.points,
+      g.excused ? 'yes' : 'no',
+    ],
+  },
+  attempts: {
+    head: ['student_id', 'activity_id', 'attempt', 'submitted', 'points'],
+    cells: (a) => [a.student, a.activity, a.number, instant(a.submitted), a.points],
+  },
+  events: {
+    head: ['event_id', 'student_id', 'at', 'kind', 'activity_id', 'duration_s'],
+    cells: (e) => [e.id, e.student, instant(e.at), e.kind, e.activity, e.duration],
+  },
+};
+
+/** Head and rows of one of our own files. */
+export function fileTable<K extends FileKind>(
+  kind: K,
+  records: FileRecords[K],
+): { readonly head: readonly string[]; readonly rows: Cell[][] } {
+  const { head, cells } = WRITERS[kind];
+  return { head, rows: (records as readonly FileRecords[K][number][]).map(cells) };
+}

@@ -1,0 +1,76 @@
+import { asc, eq } from 'drizzle-orm';
+import type { EventRecord } from '@/core/formats/courseFiles';
+import type { WholeCourse } from '@/core/formats/oneroster/write';
+import type { FileRecords } from '@/core/formats/writeCourseFiles';
+import type { Access } from '@/data/database';
+import { courseStaff, enrolments, events, persons, user } from '@/data/schema';
+import { loadCourseModel } from '../derive/courseModel';
+import { storedActivities, storedAttempts, storedOutcomes, storedRoster, storedScores } from '../intake/plan';
+
+export interface CourseRecords extends Omit<FileRecords, 'events'> {
+  readonly whole: WholeCourse;
+  readonly zone: string;
+}
+
+/** Everything that describes a course and stands in its gradebook, as records; events are read apart. */
+export async function courseRecords(access: Access, courseId: number): Promise<CourseRecords> {
+  const course = await loadCourseModel(access, courseId);
+  const { row } = course;
+  const staff = await access.orm
+    .select({ id: user.id, name: user.name, email: user.email })
+    .from(courseStaff)
+    .innerJoin(user, eq(user.id, courseStaff.userId))
+    .where(eq(courseStaff.courseId, courseId));
+  const activities = [...storedActivities(course).values()];
+  const roster = [...(await storedRoster(access, course)).values()];
+  const gradebook = [...(await storedScores(access, course)).values()];
+  return {
+    outcomes: [...storedOutcomes(course).values()],
+    activities,
+    roster,
+    gradebook,
+    attempts: [...(await storedAttempts(access, course)).values()],
+    zone: row.zone,
+    whole: {
+      code: row.code,
+      title: row.title,
+      termName: row.termName,
+      term: course.term,
+      missing: row.policy.missing,
+      sections: course.sections.map(({ name, meetings, exceptions }) => ({ name, meetings, exceptions })),
+      staff,
+      activities,
+      roster,
+      gradebook,
+    },
+  };
+}
+
+/** The events of a course, or of one enrolment, in order of time. */
+export async function eventRecords(
+  access: Access,
+  courseId: number,
+  enrolmentId?: number,
+): Promise<EventRecord[]> {
+  const course = await loadCourseModel(access, courseId);
+  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
+  const rows = await access.orm
+    .select({
+      id: events.eventId,
+      student: persons.externalId,
+      at: events.at,
+      kind: events.kind,
+      activityId: events.activityId,
+      duration: events.durationS,
+    })
+    .from(events)
+    .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(enrolmentId == null ? eq(events.courseId, courseId) : eq(events.enrolmentId, enrolmentId))
+    .orderBy(asc(events.at), asc(events.eventId));
+  return rows.map(({ activityId, at, ...rest }) => ({
+    ...rest,
+    at: at.getTime(),
+    activity: activityId == null ? null : (activityOf.get(activityId) ?? null),
+  }));
+}
