@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import { GAP_MINUTES } from '@/core/activity/dwell';
 import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
 import { now } from '@/server/clock';
+import { checkCommand, exportCommand, importCommand, rebuildCommand } from './course';
 import { gradesCommand } from './grades';
 import { InputError } from './input';
 import { sessionsCommand } from './sessions';
@@ -17,7 +18,20 @@ const USAGE = `lantern: the computations of Ready Lantern on files
   grades --gradebook FILE.json [--as-of INSTANT]
       standing, possible grades and completion
 
-FILE may be - for standard input. Instants are ISO 8601 with zone.`;
+  import --course CODE [--zone ZONE] [--staff EMAIL] FILE…
+      CSV, JSON or zip files into a course, which is made if it is not there
+  export --course CODE --format oneroster|xapi|csv|xlsx --out FILE
+      a whole course in an open format
+  rebuild
+      everything derived of every course anew
+  check
+      whether what is derived is what a rebuild gives
+
+The last four open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
+another process has it open. They say on standard error how far they are, and a summary as
+JSON on standard output.
+
+FILE may be - for standard input (sessions, trend, grades). Instants are ISO 8601 with zone.`;
 
 type Options = Record<string, { type: 'string' }>;
 
@@ -57,8 +71,34 @@ function instantOf(text: string | undefined): number {
   return parsed.value;
 }
 
-function run([command, ...args]: string[]): string {
+/** Options and the files named after them. */
+function withFiles(args: string[], names: readonly string[]) {
+  try {
+    const options: Options = Object.fromEntries(names.map((name) => [name, { type: 'string' as const }]));
+    return parseArgs({ args, options, strict: true, allowPositionals: true });
+  } catch (error) {
+    throw new InputError([error instanceof Error ? error.message : 'the options cannot be read', '', USAGE]);
+  }
+}
+
+async function run([command, ...args]: string[]): Promise<string> {
   switch (command) {
+    case 'import': {
+      const { values: o, positionals: files } = withFiles(args, ['course', 'zone', 'staff']);
+      if (files.length === 0) throw new InputError(['name at least one file', '', USAGE]);
+      const course = needed(o.course, 'course');
+      return importCommand({ course, files, zone: o.zone ?? 'UTC', staff: o.staff ?? null });
+    }
+    case 'export': {
+      const o = optionsOf(args, ['course', 'format', 'out']);
+      return exportCommand(needed(o.course, 'course'), needed(o.format, 'format'), needed(o.out, 'out'));
+    }
+    case 'rebuild':
+      optionsOf(args, []);
+      return rebuildCommand();
+    case 'check':
+      optionsOf(args, []);
+      return checkCommand();
     case 'sessions': {
       const o = optionsOf(args, ['events', 'gap', 'last']);
       return sessionsCommand(needed(o.events, 'events'), { gapMinutes: gapOf(o.gap), last: lastOf(o.last) });
@@ -78,10 +118,11 @@ function run([command, ...args]: string[]): string {
   }
 }
 
-try {
-  process.stdout.write(run(process.argv.slice(2)));
-} catch (error) {
-  if (!(error instanceof InputError)) throw error;
-  process.stderr.write(`${error.lines.join('\n')}\n`);
-  process.exitCode = 2;
-}
+run(process.argv.slice(2)).then(
+  (text) => process.stdout.write(text),
+  (error: unknown) => {
+    if (!(error instanceof InputError)) throw error;
+    process.stderr.write(`${error.lines.join('\n')}\n`);
+    process.exitCode = 2;
+  },
+);

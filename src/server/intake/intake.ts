@@ -100,13 +100,13 @@ export async function commitImport(viewer: Viewer, code: string, id: string): Pr
 }
 
 /**
- * The import itself, for the page and for tools: reads, decides and applies in one transaction, and records it.
+ * The import itself, for the page and for tools (which may have no user): reads, decides and applies in one transaction, and records it.
  * What is wrong with a whole file ends it, since the page has shown that before.
  */
 export async function importFiles(
   db: Database,
   courseId: number,
-  userId: string,
+  userId: string | null,
   uploads: readonly UploadedFile[],
   at: Instant,
 ): Promise<FileCounts[]> {
@@ -150,7 +150,7 @@ export async function importPlanned(
   tx: Access,
   model: CourseModel,
   files: CourseFiles,
-  userId: string,
+  userId: string | null,
   at: Instant,
   importId: number,
   more: readonly FileCounts[] = [],

@@ -46,7 +46,7 @@ export async function planImport(
   access: Access,
   course: CourseModel,
   files: CourseFiles,
-  userId: string,
+  userId: string | null,
   now: Instant,
 ): Promise<ImportPlan> {
   const outcomes = files.outcomes && planOutcomes(course, files.outcomes);
@@ -195,7 +195,7 @@ async function planRoster(
   access: Access,
   file: NonNullable<CourseFiles['roster']>,
   existing: ReadonlyMap<string, RosterRecord>,
-  userId: string,
+  userId: string | null,
 ): Promise<Changes<RosterRecord>> {
   const strangers = await peopleOfOthers(access, userId);
   return classify(file.rows, file.rejected, {
@@ -218,7 +218,9 @@ async function planRoster(
 }
 
 /** People enrolled in a course that this user does not teach: their names are not this user's to change. */
-async function peopleOfOthers({ orm }: Access, userId: string) {
+async function peopleOfOthers({ orm }: Access, userId: string | null) {
+  // The command line is whoever runs the installation: all people are theirs.
+  if (userId == null) return new Map<string, typeof persons.$inferSelect>();
   const own = await orm
     .select({ id: courseStaff.courseId })
     .from(courseStaff)
