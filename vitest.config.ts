@@ -20,6 +20,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'database',
+          globalSetup: ['tests/support/template.ts'],
           include: ['src/{app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
           hookTimeout: 90_000,

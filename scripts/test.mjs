@@ -1,5 +1,6 @@
 // Runs everything that is tested: `npm test`. The last line is the true sum.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, install, must, root } from './common.mjs';
@@ -13,14 +14,23 @@ function title(text) {
   console.log(`\n== ${text}`);
 }
 
-/** Runs a check that passes or fails as one. */
-function check(name, command, args) {
-  title(name);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit' });
-  if (status === 0) passed++;
-  else {
-    failed++;
-    console.log(`${name}: FAILED`);
+/** Runs checks that each pass or fail as one, beside each other; what they print comes in their order. */
+async function checks(list) {
+  const runs = list.map(([name, command, args]) => {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let output = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (d) => (output += d));
+    return { name, done: once(child, 'exit').then(([status]) => ({ status, output })) };
+  });
+  for (const { name, done } of runs) {
+    const { status, output } = await done;
+    title(name);
+    process.stdout.write(output);
+    if (status === 0) passed++;
+    else {
+      failed++;
+      console.log(`${name}: FAILED`);
+    }
   }
 }
 
@@ -67,10 +77,14 @@ function needChromium() {
 
 install();
 mkdirSync(results, { recursive: true });
-check('types', bin('tsc'), ['--noEmit']);
-check('lint', bin('eslint'), ['.', '--max-warnings', '0']);
-check('formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
-check('layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']);
+await checks([
+  ['types', bin('tsc'), ['--noEmit']],
+  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
+]);
+await checks([
+  ['formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
+]);
 suite('unit', bin('vitest'), vitest('unit', 'unit.json'), 'unit.json', vitestSum);
 suite('embedded database', bin('vitest'), vitest('database', 'embedded.json'), 'embedded.json', vitestSum);
 const postgres = await startPostgres();

@@ -2,7 +2,6 @@ import { parseArgs } from 'node:util';
 import { GAP_MINUTES } from '@/core/activity/dwell';
 import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
 import { now } from '@/server/clock';
-import { checkCommand, exportCommand, importCommand, rebuildCommand } from './course';
 import { gradesCommand } from './grades';
 import { InputError } from './input';
 import { sessionsCommand } from './sessions';
@@ -81,24 +80,36 @@ function withFiles(args: string[], names: readonly string[]) {
   }
 }
 
+/** The commands that open the data folder: loaded only for them, since the database takes its time. */
+const withData = () => import('./course');
+
 async function run([command, ...args]: string[]): Promise<string> {
   switch (command) {
     case 'import': {
       const { values: o, positionals: files } = withFiles(args, ['course', 'zone', 'staff']);
       if (files.length === 0) throw new InputError(['name at least one file', '', USAGE]);
       const course = needed(o.course, 'course');
-      return importCommand({ course, files, zone: o.zone ?? 'UTC', staff: o.staff ?? null });
+      return (await withData()).importCommand({
+        course,
+        files,
+        zone: o.zone ?? 'UTC',
+        staff: o.staff ?? null,
+      });
     }
     case 'export': {
       const o = optionsOf(args, ['course', 'format', 'out']);
-      return exportCommand(needed(o.course, 'course'), needed(o.format, 'format'), needed(o.out, 'out'));
+      return (await withData()).exportCommand(
+        needed(o.course, 'course'),
+        needed(o.format, 'format'),
+        needed(o.out, 'out'),
+      );
     }
     case 'rebuild':
       optionsOf(args, []);
-      return rebuildCommand();
+      return (await withData()).rebuildCommand();
     case 'check':
       optionsOf(args, []);
-      return checkCommand();
+      return (await withData()).checkCommand();
     case 'sessions': {
       const o = optionsOf(args, ['events', 'gap', 'last']);
       return sessionsCommand(needed(o.events, 'events'), { gapMinutes: gapOf(o.gap), last: lastOf(o.last) });

@@ -52,16 +52,25 @@ const MIGRATIONS = { migrationsFolder: join(process.cwd(), 'src/data/migrations'
 
 /**
  * Opens the embedded database in a folder (made if missing), or in memory if the folder is null, and brings its
- * tables up to date. Refuses with `FolderHeldError` if another process has the folder open.
+ * tables up to date.  Refuses with `FolderHeldError` if another process has the folder open.
+ *
+ * @param template a copy of a database to begin with, where making an empty one takes too long
  */
-export async function openEmbedded(folder: string | null, purpose: string): Promise<Database> {
+export async function openEmbedded(
+  folder: string | null,
+  purpose: string,
+  template?: Blob,
+): Promise<Database> {
   let hold: Hold | null = null;
   if (folder) {
     if (!existsSync(folder)) mkdirSync(folder, { recursive: true });
     hold = await holdFolder(folder, purpose);
   }
   try {
-    const client = await PGlite.create(folder ? join(folder, 'db') : undefined);
+    const client = await PGlite.create({
+      ...(folder ? { dataDir: join(folder, 'db') } : {}),
+      ...(template ? { loadDataDir: template } : {}),
+    });
     const orm = drizzleEmbedded(client, { schema });
     await migrateEmbedded(orm, MIGRATIONS);
     const access = (runner: PGlite | Transaction): Access['copy'] => {

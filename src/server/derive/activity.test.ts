@@ -104,7 +104,7 @@ describe('derived rows brought up to date', () => {
         await derive(null);
         expect(step).toEqual(await derived());
       }),
-      { numRuns: 25 },
+      { numRuns: 12 },
     );
   });
 });

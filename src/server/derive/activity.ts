@@ -151,8 +151,10 @@ async function deriveGroup(
   const meetings = sections.map((id) => course.meetingsOfSection.get(id ?? -1) ?? []);
   await writeActivity(access, course, { ids, columns, cut, ofClass, from, meetingsOf: (s) => meetings[s]! });
   await access.orm.delete(studentDwells).where(idsIn(studentDwells.enrolmentId, ids));
-  for (let i = 0; i < dwells.length; i += 500) {
-    await access.orm.insert(studentDwells).values(dwells.slice(i, i + 500));
+  // Whoever has no events has nothing to remember.
+  const known = dwells.filter((d) => d.typical.length > 0);
+  for (let i = 0; i < known.length; i += 500) {
+    await access.orm.insert(studentDwells).values(known.slice(i, i + 500));
   }
 }
 
