@@ -29,7 +29,7 @@ export default defineConfig({
   },
   webServer: {
     // The very command that a newcomer runs, on a folder of its own.
-    command: 'node scripts/demo.mjs --fresh',
+    command: 'node scripts/demo.mjs --fresh --no-practice',
     url: `http://localhost:${port}/api/health`,
     timeout: 300_000,
     reuseExistingServer: false,
@@ -38,6 +38,8 @@ export default defineConfig({
       PORT: String(port),
       LANTERN_DATA: process.env.LANTERN_TEST_DATA ?? '.lantern-browser-tests',
       LANTERN_NOW: '2026-11-25T10:35:00Z',
+      LANTERN_XAPI_KEY: 'test-key',
+      LANTERN_XAPI_SECRET: 'a secret for tests',
     },
     stdout: 'pipe',
   },

@@ -69,11 +69,12 @@ async function pictures(): Promise<void> {
   ];
   const buffer = Buffer.from(lines.join('\r\n'));
   await page
-    .getByLabel('CSV files to import')
+    .getByLabel('Files to import')
     .setInputFiles([{ name: 'events.csv', mimeType: 'text/csv', buffer }]);
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
   await shoot(page, 'indicators', '/c/NAV-110/indicators');
+  await shoot(page, 'setup', '/c/NAV-110/setup?part=work');
   await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
   await shoot(page, 'activity', '/c/NAV-110/activity');
   await shoot(page, 'session', '/c/NAV-110/session?back=180');

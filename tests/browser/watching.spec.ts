@@ -143,7 +143,7 @@ test('the session check shows what comes in while it is open', async ({ page }) 
   // Another window brings the file in; this one shows it without being touched.
   const other = await page.context().newPage();
   await open(other, '/c/NAV-110/import');
-  await other.getByLabel('CSV files to import').setInputFiles({
+  await other.getByLabel('Files to import').setInputFiles({
     name: 'live.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(
@@ -197,7 +197,7 @@ test('a long list draws what is in sight, sorts and steps through all of it, and
     { length: 200 },
     (_, i) => `L${1000 + i},Given ${i},Family ${String(i).padStart(3, '0')}`,
   );
-  await page.getByLabel('CSV files to import').setInputFiles({
+  await page.getByLabel('Files to import').setInputFiles({
     name: 'roster.csv',
     mimeType: 'text/csv',
     buffer: Buffer.from(`student_id,given_name,family_name\n${people.join('\n')}\n`),

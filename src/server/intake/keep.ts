@@ -42,7 +42,7 @@ export async function keepWaiting(
   });
   const rows = [
     ...(plan.gradebook?.waiting ?? []).map(({ value: v }) =>
-      row('gradebook', v.student, scoreKey(v.student, v.activity).replace('\u0000', ' '), v),
+      row('gradebook', v.student, scoreKey(v.student, v.activity).replaceAll('\u0000', ' '), v),
     ),
     ...(plan.attempts?.waiting ?? []).map(({ value: v }) =>
       row('attempts', v.student, attemptKey(v).replaceAll('\u0000', ' '), v),

@@ -11,7 +11,7 @@ import type {
 import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { attempts, courseStaff, enrolments, events, persons, scores } from '@/data/schema';
+import { attempts, courseStaff, enrolments, events, persons, scores, waiting } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { aliasesOf, sha1 } from '../xapi/people';
@@ -58,6 +58,7 @@ export async function planImport(
   const people = await storedRoster(access, course);
   const roster = files.roster && (await planRoster(access, files.roster, people, userId));
   const students = idsAfter(people.keys(), roster);
+  const waits = await waitingKeys(access, course.row.id);
   const resolve = await personResolver(access, course.row.id, people, roster);
   const maxima = new Map<string, number | null>(course.activities.map((a) => [a.externalId, a.points]));
   for (const { value } of [...(activities?.added ?? []), ...(activities?.changed ?? [])]) {
@@ -65,13 +66,21 @@ export async function planImport(
   }
   const gradebook =
     files.gradebook &&
-    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima));
+    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima, waits));
   const tries =
-    files.attempts && (await planAttempts(access, course, named(files.attempts, resolve), students, maxima));
+    files.attempts &&
+    (await planAttempts(access, course, named(files.attempts, resolve), students, maxima, waits));
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events &&
-    planEvents(named(files.events, resolve), await storedEvents(access, course, ids), students, maxima, now);
+    planEvents(
+      named(files.events, resolve),
+      await storedEvents(access, course, ids),
+      students,
+      maxima,
+      now,
+      waits,
+    );
   return { outcomes, activities, roster, gradebook, attempts: tries, events: planned };
 }
 
@@ -272,6 +281,7 @@ async function planGradebook(
   file: NonNullable<CourseFiles['gradebook']>,
   students: ReadonlySet<string>,
   maxima: ReadonlyMap<string, number | null>,
+  waits: ReadonlySet<string>,
 ): Promise<Changes<GradebookRecord>> {
   const existing = await storedScores(access, course);
   return classify(file.rows, file.rejected, {
@@ -280,6 +290,7 @@ async function planGradebook(
     existing,
     same: sameFields,
     objection: (g) => pointsObjection(g, maxima),
+    waitsAlready: (key) => waits.has(`gradebook ${key.replaceAll('\u0000', ' ')}`),
     waits: (g) => !students.has(g.student),
     onDifference: 'change',
   });
@@ -333,6 +344,7 @@ async function planAttempts(
   file: NonNullable<CourseFiles['attempts']>,
   students: ReadonlySet<string>,
   maxima: ReadonlyMap<string, number | null>,
+  waits: ReadonlySet<string>,
 ): Promise<Changes<AttemptRecord>> {
   const existing = await storedAttempts(access, course);
   return classify(file.rows, file.rejected, {
@@ -341,6 +353,7 @@ async function planAttempts(
     existing,
     same: sameFields,
     objection: (a) => pointsObjection(a, maxima),
+    waitsAlready: (key) => waits.has(`attempts ${key.replaceAll('\u0000', ' ')}`),
     waits: (a) => !students.has(a.student),
     onDifference: 'change',
   });
@@ -384,6 +397,15 @@ async function storedEvents(
   return found;
 }
 
+/** Kind and key of every row that waits for its person. */
+async function waitingKeys({ orm }: Access, courseId: number): Promise<Set<string>> {
+  const rows = await orm
+    .select({ kind: waiting.kind, key: waiting.key })
+    .from(waiting)
+    .where(eq(waiting.courseId, courseId));
+  return new Set(rows.map((r) => `${r.kind} ${r.key}`));
+}
+
 /** Finds the student that a name in a file means: their id, their address, or a name that somebody set. */
 async function personResolver(
   access: Access,
@@ -420,6 +442,7 @@ function planEvents(
   students: ReadonlySet<string>,
   activities: ReadonlyMap<string, number | null>,
   now: Instant,
+  waits: ReadonlySet<string>,
 ): Changes<EventRecord> {
   const latest = now + DAY_MS;
   return classify(file.rows, file.rejected, {
@@ -432,6 +455,7 @@ function planEvents(
       a.kind === b.kind &&
       a.activity === b.activity &&
       a.duration === b.duration,
+    waitsAlready: (key) => waits.has(`events ${key.replaceAll('\u0000', ' ')}`),
     waits: (e) => !students.has(e.student),
     objection: (e) => {
       if (e.activity != null && !activities.has(e.activity)) {

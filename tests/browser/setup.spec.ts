@@ -1,0 +1,149 @@
+import { expect, test } from '@playwright/test';
+import { expectAccessible, INSTRUCTOR, open, signIn } from './support';
+
+const json = (name: string, value: unknown) => ({
+  name,
+  mimeType: 'application/json',
+  buffer: Buffer.from(JSON.stringify(value)),
+});
+const csv = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+
+test('a course from nothing to its first Rounds', async ({ page }) => {
+  test.setTimeout(120_000);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/setup?part=course');
+  await page.getByRole('button', { name: 'Make another course' }).click();
+  await page.getByLabel('Code').fill('PIL-130');
+  await page.getByRole('dialog').getByLabel('Title').fill('Pilotage');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.waitForURL('**/c/PIL-130/setup**');
+  await open(page, '/c/PIL-130/setup?part=sections');
+  await page.getByRole('button', { name: 'Add a section' }).click();
+  await page.getByRole('dialog').getByLabel('Name').fill('Tuesday');
+  await page.getByRole('button', { name: 'Add a meeting' }).click();
+  await page.getByLabel('Weekday').selectOption('Tuesday');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('cell', { name: 'Tuesday 18:00, 120 min' })).toBeVisible();
+  await expectAccessible(page);
+
+  await open(page, '/c/PIL-130/setup?part=work');
+  await page.getByRole('button', { name: 'Add a category' }).click();
+  await page.getByRole('dialog').getByLabel('Name').fill('Sketches');
+  await page.getByLabel('Weight, %').fill('100');
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('The weights add up to 100 %.')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a work' }).click();
+  await page.getByRole('dialog').getByLabel('Title').fill('Harbour sketch');
+  await page.getByLabel('Category').selectOption('Sketches');
+  await page.getByLabel('Points').fill('10');
+  await page.getByLabel('Due').fill('2026-11-20T12:00');
+  await page.getByLabel('Opens').fill('2026-11-22T12:00');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('It is due before it opens.')).toBeVisible();
+  await page.getByLabel('Opens').fill('2026-11-01T12:00');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('cell', { name: '20 Nov, 12:00' })).toBeVisible();
+
+  await open(page, '/c/PIL-130/import');
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([
+      csv(
+        'roster.csv',
+        'student_id,given_name,family_name,section,joined\nP1,Ada,Fjord,Tuesday,2026-10-01\nP2,Ben,Skerry,Tuesday,2026-10-01\n',
+      ),
+      csv(
+        'activities.csv',
+        `activity_id,title,kind,category,points,due\n${[1, 2, 3].map((n) => `s${n},Sketch ${n},assignment,Sketches,10,2026-11-0${n}T12:00:00Z`).join('\n')}\n`,
+      ),
+    ]);
+  await page.getByRole('button', { name: 'Import 5 rows' }).click();
+  await page.getByRole('link', { name: 'Go to Rounds' }).click();
+  await page.waitForURL('**/c/PIL-130/rounds**');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^2 of 2 students/);
+  await expect(page.getByText('Ada Fjord').first()).toBeVisible();
+  await open(page, '/c/PIL-130/setup?part=students');
+  await page.getByLabel('Pick Ben Skerry').check();
+  await page.getByRole('button', { name: 'Withdraw', exact: true }).click();
+  await expect(page.getByText('1 student withdrawn; nothing of them is lost')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('cell', { name: 'Ben Skerry' })).toBeVisible();
+  await open(page, '/c/PIL-130/setup');
+  await expect(page.getByRole('heading', { name: '2 students have no event at all' })).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('another due date says whose status changes before it does', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/setup?part=work');
+  await page.getByRole('button', { name: 'Change Chart exercise 4', exact: true }).click();
+  await page.getByLabel('Due').fill('2026-12-20T23:59');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  const effect = page.getByRole('dialog').getByRole('status');
+  await expect(effect).toContainText('changes by this due date');
+  await expect(effect).toContainText('missing → not yet due');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+});
+
+test('statements that come in show in an open view within two seconds; strangers wait until matched; an import is taken back', async ({
+  page,
+  request,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/activity?w=7d&g=all');
+  await expect(page.getByText('● live')).toBeVisible();
+  const before = await page
+    .getByText(/Activity up to/)
+    .first()
+    .textContent();
+  const statement = (id: string, actor: object, at: string) => ({
+    id: `7f4a1b9c-0000-4000-8000-${id.padStart(12, '0')}`,
+    actor,
+    verb: { id: 'http://adlnet.gov/expapi/verbs/experienced' },
+    object: { id: 'https://platform.example/works/chart-1' },
+    timestamp: at,
+  });
+  const known = { account: { homePage: 'https://platform.example', name: 'S1003' } };
+  const stranger = { name: 'Joaquin Teh', mbox: 'mailto:jc@elsewhere.example' };
+  const sent = Date.now();
+  const response = await request.post('/xapi/statements', {
+    headers: {
+      authorization: `Basic ${Buffer.from('test-key:a secret for tests').toString('base64')}`,
+      'x-experience-api-version': '1.0.3',
+    },
+    data: [statement('1', known, '2026-11-25T10:34:00Z'), statement('2', stranger, '2026-11-25T10:34:30Z')],
+  });
+  expect(response.status()).toBe(200);
+  await expect(page.getByText(/Activity up to/).first()).not.toHaveText(before!);
+  // Two seconds of the course's own time, and what a busy machine takes to draw a page.
+  expect(Date.now() - sent).toBeLessThan(4000);
+
+  await open(page, '/c/NAV-110/import');
+  const waiting = page.getByRole('row', { name: /jc@elsewhere\.example/ });
+  await expect(waiting).toContainText('Joaquin Teh');
+  await expectAccessible(page);
+  await waiting.getByRole('button', { name: 'It is this student' }).click();
+  await expect(page.getByText(/1 row went in for Joaquín Teh/)).toBeVisible();
+  await expect(waiting).toHaveCount(0);
+
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([json('log.json', [statement('3', known, '2026-11-25T10:31:00Z')])]);
+  await page.getByRole('button', { name: 'Import 1 row' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row went in');
+  page.on('dialog', (dialog) => void dialog.accept());
+  await page
+    .getByRole('button', { name: /^Take back the import/ })
+    .first()
+    .click();
+  await expect(page.getByText('1 row taken back')).toBeVisible();
+
+  await open(page, '/c/NAV-110/setup?part=sources');
+  await page.getByRole('button', { name: 'Make a key' }).click();
+  await page.getByLabel('What it is for').fill('Course platform');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await expect(page.getByText('The secret is shown this once')).toBeVisible();
+  await page.getByRole('button', { name: 'Revoke Course platform' }).click();
+  await expect(page.getByText(/revoked 25 Nov/)).toBeVisible();
+  await expectAccessible(page);
+});
