@@ -19,7 +19,8 @@ import { looksLikeZip, unzip } from '@/server/exchange/zip';
 import { importFiles } from '@/server/intake/intake';
 import { meetingsOf } from '@/server/intake/meetings';
 import { packageOf } from '@/server/intake/packages';
-import { readFiles, type UploadedFile } from '@/server/intake/readFiles';
+import { readFiles } from '@/server/intake/readFiles';
+import type { UploadedFile } from '@/server/intake/upload';
 import { createCourse } from '@/server/setup';
 import { InputError } from './input';
 

@@ -21,7 +21,8 @@ import { bringMeetings } from './meetings';
 import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
-import { readFiles, type CourseFiles, type UploadedFile } from './readFiles';
+import { readFiles, type CourseFiles } from './readFiles';
+import type { UploadedFile } from './upload';
 import { stage, staged } from './staging';
 import type { FileCounts, FilePreview, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
 

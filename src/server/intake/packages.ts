@@ -8,7 +8,7 @@ import {
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import { looksLikeZip, unzip } from '../exchange/zip';
-import type { UploadedFile } from './readFiles';
+import type { UploadedFile } from './upload';
 
 /** The course that files are read for: its code picks it out of a package of several. */
 export interface ReadFor {

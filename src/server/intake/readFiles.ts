@@ -21,14 +21,10 @@ import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import { unpack, type ReadFor } from './packages';
+import type { UploadedFile } from './upload';
 
 /** A file of statements, with its name. */
 export type StatementFile = ReadStatements & { readonly name: string };
-
-export interface UploadedFile {
-  readonly name: string;
-  readonly bytes: Uint8Array;
-}
 
 /** The record type of each kind of file. */
 export interface RecordOf {

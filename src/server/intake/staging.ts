@@ -7,7 +7,7 @@ import { DAY_MS } from '@/core/units';
 import { now } from '../clock';
 import { config } from '../config';
 import { notFound } from '../errors';
-import type { UploadedFile } from './readFiles';
+import type { UploadedFile } from './upload';
 
 const ticketSchema = yup.object({
   courseId: yup.number().integer().required(),
