@@ -20,7 +20,8 @@ module.exports = {
       from: { path: layer('core'), pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core', 'npm-no-pkg', 'npm-unknown'],
-        pathNot: 'node_modules/(date-fns|@date-fns/tz|simple-statistics|papaparse|@types/papaparse|yup|fflate)/',
+        pathNot:
+          'node_modules/(date-fns|@date-fns/tz|simple-statistics|papaparse|@types/papaparse|yup|fflate)/',
       },
     },
     only('data-imports-core', layer('data'), [layer('data'), layer('core')]),

@@ -1,6 +1,7 @@
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchLive } from './live';
 import { benchScroll } from './scroll';
 import { benchViews } from './views';
 import { benchSessions } from './sessions';
@@ -11,6 +12,7 @@ const all = {
   rounds: benchRounds,
   views: benchViews,
   page: benchScroll,
+  live: benchLive,
 };
 const asked = process.argv.slice(2);
 

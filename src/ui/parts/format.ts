@@ -10,7 +10,7 @@ function inWords(at: Instant, zone: string, options: Intl.DateTimeFormatOptions)
   let formatter = formatters.get(key);
   if (!formatter)
     formatters.set(key, (formatter = new Intl.DateTimeFormat(LOCALE, { ...options, timeZone: zone })));
-  return formatter.format(at).replace(/^(\p{L}+),/u, '$1');
+  return formatter.format(at);
 }
 
 const DAY = { day: 'numeric', month: 'short' } as const;
@@ -22,14 +22,14 @@ export const shortDay = (date: LocalDate): string => inWords(midnight(date), 'UT
 
 /** "Wed 18 Nov" of a calendar day. */
 export const weekdayDay = (date: LocalDate): string =>
-  inWords(midnight(date), 'UTC', { weekday: 'short', ...DAY });
+  inWords(midnight(date), 'UTC', { weekday: 'short', ...DAY }).replace(',', '');
 
 /** "18 Nov, 09:41" of an instant in a zone. */
 export const dayAndTime = (at: Instant, zone: string): string => inWords(at, zone, TIME);
 
-/** "Sun 22 Nov, 23:59" of an instant in a zone. */
+/** "Sun 22 Nov 23:59" of an instant in a zone. */
 export const weekdayAndTime = (at: Instant, zone: string): string =>
-  inWords(at, zone, { weekday: 'short', ...TIME });
+  inWords(at, zone, { weekday: 'short', ...TIME }).replace(',', '');
 
 /** "19–25 Nov", or "28 Oct – 3 Nov" over two months. */
 export const spanText = ({ from, to }: { readonly from: LocalDate; readonly to: LocalDate }): string => {
