@@ -53,10 +53,9 @@ function suite(name, command, args, file, count, env = {}) {
 }
 
 const bin = (name) => join(root, 'node_modules/.bin', name);
-const vitest = (project, file) => [
+const vitest = (projects, file) => [
   'run',
-  '--project',
-  project,
+  ...projects.flatMap((project) => ['--project', project]),
   '--reporter=dot',
   '--reporter=json',
   `--outputFile.json=${join('test-results', file)}`,
@@ -85,12 +84,25 @@ await checks([
   ['formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
 ]);
-suite('unit', bin('vitest'), vitest('unit', 'unit.json'), 'unit.json', vitestSum);
-suite('embedded database', bin('vitest'), vitest('database', 'embedded.json'), 'embedded.json', vitestSum);
+// Together: the commands that the unit tests start one by one leave a core to the database tests.
+suite(
+  'unit and embedded database',
+  bin('vitest'),
+  vitest(['unit', 'database'], 'embedded.json'),
+  'embedded.json',
+  vitestSum,
+);
 const postgres = await startPostgres();
 try {
   const env = { LANTERN_TEST_SERVER: postgres.url };
-  suite('PostgreSQL server', bin('vitest'), vitest('database', 'server.json'), 'server.json', vitestSum, env);
+  suite(
+    'PostgreSQL server',
+    bin('vitest'),
+    vitest(['database'], 'server.json'),
+    'server.json',
+    vitestSum,
+    env,
+  );
 } finally {
   postgres.stop();
 }

@@ -5,10 +5,7 @@ import type { GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
 import { percentText } from '../parts/format';
 import { StudentLink } from '../parts/StudentLink';
-import { ROW, STANDING } from './gridSizes';
-
-/** Ids of the name and the standing of a row, by which the row owns them. */
-export const nameIds = (index: number): readonly [string, string] => [`name-${index}`, `standing-${index}`];
+import { ROW, STANDING, SUMMARIES } from './gridSizes';
 
 interface NameProps {
   readonly code: string;
@@ -25,17 +22,15 @@ interface NameProps {
 const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, picked, onPick }: NameProps) {
   return (
     <div
+      role="row"
+      aria-rowindex={index + 3 + SUMMARIES.length}
       className={classes(
         'border-line absolute inset-x-0 flex border-r contain-strict',
         picked ? 'bg-amber-wash' : 'bg-panel',
       )}
       style={{ top: index * ROW, height: ROW }}
     >
-      <div
-        id={nameIds(index)[0]}
-        role="rowheader"
-        className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2"
-      >
+      <div role="rowheader" className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2">
         <input
           type="checkbox"
           tabIndex={-1}
@@ -60,7 +55,6 @@ const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, p
       </div>
       {hidesStanding ? null : (
         <div
-          id={nameIds(index)[1]}
           role="gridcell"
           className="border-line border-b px-2 text-right leading-[26px] font-semibold"
           style={{ width: STANDING }}
@@ -87,7 +81,7 @@ interface Props extends Omit<NameProps, 'row' | 'index' | 'picked'> {
 export function GridNames({ shown, picked, width, ...rest }: Props) {
   const { rows } = rest;
   return (
-    <div className="sticky left-0 z-10" style={{ width, height: rows.length * ROW }}>
+    <div role="rowgroup" className="sticky left-0 z-10" style={{ width, height: rows.length * ROW }}>
       {shown.map((index) => {
         const row = rows[index]!;
         return (

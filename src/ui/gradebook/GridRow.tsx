@@ -4,7 +4,6 @@ import { bandAt, gradeMatches, statusAt, type GradeFilter } from '@/core/gradebo
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
 import { cellLabel } from './cellLabel';
 import { GradeCell } from './GradeCell';
-import { nameIds } from './GridNames';
 import { CELL, HEAD, ROW, SUMMARIES } from './gridSizes';
 
 interface Props {
@@ -44,7 +43,6 @@ export const GridRow = memo(function GridRow({
     <div
       role="row"
       aria-rowindex={index + 3 + SUMMARIES.length}
-      aria-owns={nameIds(index).join(' ')}
       className="absolute inset-x-0 contain-[layout_style]"
       style={{ top: HEAD + index * ROW, height: ROW }}
     >
