@@ -14,6 +14,8 @@ export default defineConfig({
           include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],
           testTimeout: 20_000,
+          // As many as the database tests: they run together.
+          maxWorkers: 2,
         },
       },
       {
