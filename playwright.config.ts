@@ -4,12 +4,7 @@ const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
 
 export default defineConfig({
   testDir: 'tests/browser',
-  // One at a time on the shared demo; the crashes have a server of their own, and go on beside it.
-  workers: 2,
-  projects: [
-    { name: 'shared', testIgnore: /crash\.spec/, workers: 1 },
-    { name: 'crash', testMatch: /crash\.spec/, workers: 1 },
-  ],
+  workers: 1,
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },

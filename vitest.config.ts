@@ -1,11 +1,22 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
+
+/** The two longest first: begun last, they would leave the other core with nothing to do. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const long = (file: TestSpecification) => /(cli|seed)\.test\.ts$/.test(file.moduleId);
+    const sorted = await super.sort(files);
+    return [...sorted.filter(long), ...sorted.filter((file) => !long(file))];
+  }
+}
 
 export default defineConfig({
   resolve: { alias },
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         resolve: { alias },
