@@ -62,6 +62,15 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await page.waitForURL('**/c/PIL-130/rounds**');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^2 of 2 students/);
   await expect(page.getByText('Ada Fjord').first()).toBeVisible();
+  await open(page, '/c/PIL-130/setup?part=students');
+  await page.getByLabel('Pick Ben Skerry').check();
+  await page.getByRole('button', { name: 'Withdraw', exact: true }).click();
+  await expect(page.getByText('1 student withdrawn; nothing of them is lost')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('cell', { name: 'Ben Skerry', exact: true })).toBeVisible();
+  await open(page, '/c/PIL-130/setup');
+  await expect(page.getByRole('heading', { name: '2 students have no event at all' })).toBeVisible();
+  await expectAccessible(page);
 });
 
 test('another due date says whose status changes before it does', async ({ page }) => {

@@ -18,16 +18,6 @@ CREATE TABLE "student_dwells" (
 	"typical" jsonb NOT NULL
 );
 --> statement-breakpoint
-CREATE TABLE "terms" (
-	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "terms_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
-	"name" text NOT NULL,
-	"zone" text NOT NULL,
-	"start_day" date NOT NULL,
-	"weeks" integer NOT NULL,
-	"breaks" jsonb NOT NULL,
-	CONSTRAINT "terms_name_unique" UNIQUE("name")
-);
---> statement-breakpoint
 CREATE TABLE "units" (
 	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "units_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
 	"name" text NOT NULL,
@@ -78,14 +68,6 @@ CREATE TABLE "groups" (
 	"name" text NOT NULL
 );
 --> statement-breakpoint
-CREATE TABLE "mappings" (
-	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "mappings_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
-	"course_id" integer NOT NULL,
-	"name" text NOT NULL,
-	"header" jsonb NOT NULL,
-	"mapping" jsonb NOT NULL
-);
---> statement-breakpoint
 CREATE TABLE "statements" (
 	"course_id" integer NOT NULL,
 	"id" text NOT NULL,
@@ -126,7 +108,6 @@ CREATE TABLE "import_changes" (
 --> statement-breakpoint
 ALTER TABLE "activities" ADD COLUMN "closes_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "unit_id" integer;--> statement-breakpoint
-ALTER TABLE "courses" ADD COLUMN "term_id" integer;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "join_code" text;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "archived_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "rev" integer DEFAULT 0 NOT NULL;--> statement-breakpoint
@@ -152,13 +133,11 @@ ALTER TABLE "group_members" ADD CONSTRAINT "group_members_group_id_groups_id_fk"
 ALTER TABLE "group_members" ADD CONSTRAINT "group_members_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "group_staff" ADD CONSTRAINT "group_staff_group_id_groups_id_fk" FOREIGN KEY ("group_id") REFERENCES "public"."groups"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "group_staff" ADD CONSTRAINT "group_staff_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."user"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "mappings" ADD CONSTRAINT "mappings_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "statements" ADD CONSTRAINT "statements_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "waiting" ADD CONSTRAINT "waiting_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "waiting" ADD CONSTRAINT "waiting_import_id_imports_id_fk" FOREIGN KEY ("import_id") REFERENCES "public"."imports"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "import_changes" ADD CONSTRAINT "import_changes_import_id_imports_id_fk" FOREIGN KEY ("import_id") REFERENCES "public"."imports"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "group_members_enrolment" ON "group_members" USING btree ("enrolment_id");--> statement-breakpoint
-CREATE UNIQUE INDEX "mappings_name" ON "mappings" USING btree ("course_id","name");--> statement-breakpoint
 CREATE UNIQUE INDEX "statements_place" ON "statements" USING btree ("place");--> statement-breakpoint
 CREATE INDEX "statements_order" ON "statements" USING btree ("course_id","place");--> statement-breakpoint
 CREATE INDEX "statements_actor" ON "statements" USING btree ("course_id","actor");--> statement-breakpoint
@@ -166,7 +145,6 @@ CREATE UNIQUE INDEX "waiting_key" ON "waiting" USING btree ("course_id","kind","
 CREATE INDEX "waiting_person" ON "waiting" USING btree ("course_id","person");--> statement-breakpoint
 CREATE INDEX "import_changes_import" ON "import_changes" USING btree ("import_id");--> statement-breakpoint
 ALTER TABLE "courses" ADD CONSTRAINT "courses_unit_id_units_id_fk" FOREIGN KEY ("unit_id") REFERENCES "public"."units"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "courses" ADD CONSTRAINT "courses_term_id_terms_id_fk" FOREIGN KEY ("term_id") REFERENCES "public"."terms"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "outcomes" ADD CONSTRAINT "outcomes_parent_id_outcomes_id_fk" FOREIGN KEY ("parent_id") REFERENCES "public"."outcomes"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "imports" ADD CONSTRAINT "imports_undone_by_user_id_fk" FOREIGN KEY ("undone_by") REFERENCES "public"."user"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "courses" ADD CONSTRAINT "courses_join_code_unique" UNIQUE("join_code");

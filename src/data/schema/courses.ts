@@ -18,13 +18,12 @@ import type { ActivityKind } from '@/core/formats/courseFiles';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/gradebook/model';
 import type { IndicatorSettings } from '@/core/risk/indicators';
-import { terms, units } from './institution';
+import { units } from './institution';
 
 export const courses = pgTable('courses', {
   id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
   code: text('code').notNull().unique(),
   unitId: integer('unit_id').references(() => units.id, { onDelete: 'set null' }),
-  termId: integer('term_id').references(() => terms.id, { onDelete: 'set null' }),
   title: text('title').notNull(),
   termName: text('term_name').notNull(),
   zone: text('zone').notNull(),

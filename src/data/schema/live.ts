@@ -85,21 +85,6 @@ export const waiting = pgTable(
   ],
 );
 
-/** How the columns of a foreign table are read, under a name. */
-export const mappings = pgTable(
-  'mappings',
-  {
-    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-    courseId: ofCourse(),
-    name: text('name').notNull(),
-    /** The header it was made for, so that it is picked by itself. */
-    header: jsonb('header').$type<string[]>().notNull(),
-    /** Checked when read. */
-    mapping: jsonb('mapping').$type<unknown>().notNull(),
-  },
-  (t) => [uniqueIndex('mappings_name').on(t.courseId, t.name)],
-);
-
 /** Students watched together across courses, and the staff who answer for them. */
 export const groups = pgTable('groups', {
   id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
