@@ -34,8 +34,8 @@ export interface ClassifyOptions<T> {
   readonly objection: (value: T) => Objection;
   /** Whether the record is about somebody unknown and must wait; nothing waits if absent. */
   readonly waits?: (value: T) => boolean;
-  /** Whether a record of that key waits already: it then waits no second time. */
-  readonly waitsAlready?: (key: string) => boolean;
+  /** Whether the same record waits already: it then waits no second time. */
+  readonly waitsAlready?: (key: string, value: T) => boolean;
   /** What to do with a known key whose content differs: take it as a change, or refuse it. */
   readonly onDifference: 'change' | 'reject';
 }
@@ -73,7 +73,7 @@ export function classify<T>(
     }
     firstOf.set(key, row);
     if (options.waits?.(row.value)) {
-      if (options.waitsAlready?.(key)) unchanged++;
+      if (options.waitsAlready?.(key, row.value)) unchanged++;
       else waiting.push(row);
       continue;
     }

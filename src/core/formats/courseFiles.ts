@@ -1,11 +1,33 @@
 import { EVENT_KINDS, type EventKind } from '../activity/events';
 import { no, ok, type Result } from '../result';
 import type { Instant, LocalDate, Minutes, Percent, Seconds } from '../units';
+import { parseDate } from './day';
 import { parseInstant } from './instant';
+import {
+  attendanceSpec,
+  referralsSpec,
+  requirementsSpec,
+  responsesSpec,
+  type AttendanceRecord,
+  type ReferralRecord,
+  type RequirementRecord,
+  type ResponseRecord,
+} from './studentRecords';
 import type { TableSpec } from './table';
 
 /** The files of a course, in the order in which they are read: later ones refer to earlier ones. */
-export const FILE_KINDS = ['outcomes', 'activities', 'roster', 'gradebook', 'attempts', 'events'] as const;
+export const FILE_KINDS = [
+  'outcomes',
+  'activities',
+  'roster',
+  'gradebook',
+  'attempts',
+  'attendance',
+  'referrals',
+  'requirements',
+  'responses',
+  'events',
+] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 export const ACTIVITY_KINDS = [
@@ -68,6 +90,10 @@ export interface GradebookRecord {
   readonly returned: Instant | null;
   readonly points: number | null;
   readonly excused: boolean;
+  /** The student's own due instant, where the work was extended for them. */
+  readonly due: Instant | null;
+  /** Attempts granted beyond what the activity allows. */
+  readonly extra: number;
 }
 
 /** One of several times that a work was handed in. */
@@ -89,14 +115,6 @@ export interface EventRecord {
 }
 
 const list = (text: string | null) => (text ? text.split(/[|\s]+/).filter(Boolean) : []);
-
-function parseDate(text: string): Result<LocalDate> {
-  const match = /^(\d{4})-(\d\d)-(\d\d)$/.exec(text);
-  const date = match ? new Date(`${text}T00:00:00Z`) : null;
-  return date && !Number.isNaN(date.getTime()) && date.toISOString().startsWith(text)
-    ? ok(text)
-    : no(`“${text}” is not a day like 2026-09-28`);
-}
 
 function parseEmail(text: string): Result<string> {
   // Only the shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent.
@@ -164,7 +182,7 @@ export const rosterSpec: TableSpec<RosterRecord> = {
 
 export const gradebookSpec: TableSpec<GradebookRecord> = {
   required: ['student_id', 'activity_id', 'submitted', 'graded', 'returned', 'points', 'excused'],
-  optional: [],
+  optional: ['own_due', 'extra_attempts'],
   read: (row) => ({
     student: row.required('student_id'),
     activity: row.required('activity_id'),
@@ -173,6 +191,8 @@ export const gradebookSpec: TableSpec<GradebookRecord> = {
     returned: row.read('returned', parseInstant),
     points: row.number('points', 0, 1_000_000),
     excused: row.yesNo('excused'),
+    due: row.read('own_due', parseInstant),
+    extra: Math.round(row.number('extra_attempts', 0, 1000) ?? 0),
   }),
 };
 
@@ -180,15 +200,12 @@ export const attemptsSpec: TableSpec<AttemptRecord> = {
   required: ['student_id', 'activity_id', 'attempt', 'submitted', 'points'],
   optional: [],
   read: (row) => {
-    const number = row.number('attempt', 1, 1000);
-    if (number == null) row.fail('attempt', 'is empty');
-    const submitted = row.read('submitted', parseInstant);
-    if (submitted == null) row.fail('submitted', 'is empty');
+    const number = row.requiredNumber('attempt', 1, 1000);
     return {
       student: row.required('student_id'),
       activity: row.required('activity_id'),
-      number: Math.round(number ?? 1),
-      submitted: submitted ?? 0,
+      number: Math.round(number),
+      submitted: row.requiredAs('submitted', parseInstant, 0),
       points: row.number('points', 0, 1_000_000),
     };
   },
@@ -197,26 +214,51 @@ export const attemptsSpec: TableSpec<AttemptRecord> = {
 export const eventsSpec: TableSpec<EventRecord> = {
   required: ['event_id', 'student_id', 'at', 'kind'],
   optional: ['activity_id', 'duration_s'],
-  read: (row) => {
-    const at = row.text('at');
-    const instant = parseInstant(at);
-    if (at === '') row.fail('at', 'is empty');
-    else if (!instant.ok) row.fail('at', instant.reason);
-    return {
-      id: row.required('event_id'),
-      student: row.required('student_id'),
-      at: instant.ok ? instant.value : 0,
-      kind: row.oneOf('kind', EVENT_KINDS) ?? 'other',
-      activity: row.optional('activity_id'),
-      duration: row.number('duration_s', 0, 1_000_000),
-    };
-  },
+  read: (row) => ({
+    at: row.requiredAs('at', parseInstant, 0),
+    id: row.required('event_id'),
+    student: row.required('student_id'),
+    kind: row.oneOf('kind', EVENT_KINDS) ?? 'other',
+    activity: row.optional('activity_id'),
+    duration: row.number('duration_s', 0, 1_000_000),
+  }),
+};
+
+/** The record type of each kind of file. */
+export interface RecordOf {
+  outcomes: OutcomeRecord;
+  activities: ActivityRecord;
+  roster: RosterRecord;
+  gradebook: GradebookRecord;
+  attempts: AttemptRecord;
+  attendance: AttendanceRecord;
+  referrals: ReferralRecord;
+  requirements: RequirementRecord;
+  responses: ResponseRecord;
+  events: EventRecord;
+}
+
+export const SPECS: { readonly [K in FileKind]: TableSpec<RecordOf[K]> } = {
+  outcomes: outcomesSpec,
+  activities: activitiesSpec,
+  roster: rosterSpec,
+  gradebook: gradebookSpec,
+  attempts: attemptsSpec,
+  attendance: attendanceSpec,
+  referrals: referralsSpec,
+  requirements: requirementsSpec,
+  responses: responsesSpec,
+  events: eventsSpec,
 };
 
 /** Which of the course files a header belongs to, by its columns; null if none. */
 export function fileKindOf(header: readonly string[]): FileKind | null {
   const has = (...names: string[]) => names.every((name) => header.includes(name));
   if (has('event_id')) return 'events';
+  if (has('student_id', 'item_id')) return 'responses';
+  if (has('referral_id')) return 'referrals';
+  if (has('student_id', 'attendance')) return 'attendance';
+  if (has('student_id', 'requirement')) return 'requirements';
   if (has('student_id', 'activity_id', 'attempt')) return 'attempts';
   if (has('student_id', 'activity_id')) return 'gradebook';
   if (has('student_id') && (has('given_name') || has('family_name'))) return 'roster';

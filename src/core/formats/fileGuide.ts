@@ -1,5 +1,6 @@
 import { EVENT_KINDS } from '../activity/events';
 import { ACTIVITY_KINDS, ENROLMENT_STATUSES, type FileKind } from './courseFiles';
+import { ATTENDANCE, REQUIREMENT_KINDS } from './studentRecords';
 
 export interface ColumnGuide {
   readonly name: string;
@@ -48,6 +49,8 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('returned', true, 'instant from which the student sees the grade, or empty'),
     column('points', true, 'at most the maximum, or empty'),
     column('excused', true, 'yes or no'),
+    column('own_due', false, 'the student’s own due instant, where the work was extended for them'),
+    column('extra_attempts', false, 'attempts granted beyond what the work allows'),
   ],
   attempts: [
     column('student_id', true, ''),
@@ -55,6 +58,37 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('attempt', true, '1 for the first'),
     column('submitted', true, 'instant with zone'),
     column('points', true, 'at most the maximum, or empty'),
+  ],
+  attendance: [
+    column('student_id', true, ''),
+    column('day', true, 'day, like 2026-09-28'),
+    column('attendance', true, ATTENDANCE.join(', ')),
+    column('meeting', false, 'tells several meetings of a day apart'),
+    column('minutes', false, 'minutes present, if the source knows'),
+  ],
+  referrals: [
+    column('referral_id', true, 'unique in the course'),
+    column('student_id', true, ''),
+    column('day', true, 'day'),
+    column('reason', true, 'what was reported'),
+    column('outcome', false, 'what was done about it'),
+  ],
+  requirements: [
+    column('student_id', true, ''),
+    column('requirement', true, 'its name'),
+    column('requirement_kind', true, REQUIREMENT_KINDS.join(', ')),
+    column('needed', true, 'credits, or points of the exam, that are enough'),
+    column('earned', true, 'so far; 0 if empty'),
+    column('day', false, 'day of the latest entry'),
+  ],
+  responses: [
+    column('student_id', true, ''),
+    column('item_id', true, 'unique in its quiz or exam'),
+    column('answer', true, 'as given; may be empty'),
+    column('activity_id', false, 'the quiz or exam'),
+    column('attempt', false, '1 if empty'),
+    column('at', false, 'instant with zone'),
+    column('score', false, 'share of what the item gives, 0 to 1'),
   ],
   events: [
     column('event_id', true, 'unique in the course; the same id is never counted twice'),

@@ -1,4 +1,4 @@
-import { parseCsv, type CsvRow } from './csv';
+import { parseCsv, type CsvRow, type CsvTable } from './csv';
 import { shorten } from './instant';
 import type { Result } from '../result';
 
@@ -15,6 +15,8 @@ export interface ReadTable<T> {
   readonly header: readonly string[];
   readonly rows: readonly { readonly line: number; readonly value: T; readonly cells: readonly string[] }[];
   readonly rejected: readonly RejectedRow[];
+  /** Columns of ours that the file does not have. */
+  readonly absent: readonly string[];
 }
 
 /** Reads one field after the other of a row; the first that fails rejects the row. */
@@ -68,6 +70,20 @@ export class RowReader {
     return null;
   }
 
+  /** Like `read`, and an empty cell fails; `instead` stands in for a value that is dropped anyway. */
+  requiredAs<T>(column: string, parse: (text: string) => Result<T>, instead: T): T {
+    const value = this.read(column, parse);
+    if (value == null) this.fail(column, 'is empty');
+    return value ?? instead;
+  }
+
+  /** Like `number`, and an empty cell fails. */
+  requiredNumber(column: string, least: number, most: number): number {
+    const value = this.number(column, least, most);
+    if (value == null) this.fail(column, 'is empty');
+    return value ?? 0;
+  }
+
   number(column: string, least: number, most: number): number | null {
     const text = this.text(column);
     if (text === '') return null;
@@ -109,8 +125,12 @@ export interface TableSpec<T> {
  */
 export function readTable<T>(text: string, spec: TableSpec<T>): Result<ReadTable<T>> {
   const parsed = parseCsv(text);
-  if (!parsed.ok) return parsed;
-  const { header, rows, delimiter } = parsed.value;
+  return parsed.ok ? readRows(parsed.value, spec) : parsed;
+}
+
+/** The same of a file that has been cut into rows. */
+export function readRows<T>(table: CsvTable, spec: TableSpec<T>): Result<ReadTable<T>> {
+  const { header, rows, delimiter } = table;
   const known = [...spec.required, ...spec.optional];
   const twice = known.find((name) => header.indexOf(name) !== header.lastIndexOf(name));
   if (twice) return { ok: false, reason: `line 1: the column “${twice}” occurs twice` };
@@ -148,5 +168,6 @@ export function readTable<T>(text: string, spec: TableSpec<T>): Result<ReadTable
       good.push({ line, value, cells });
     }
   }
-  return { ok: true, value: { header, rows: good, rejected } };
+  const absent = known.filter((name) => !columns.has(name));
+  return { ok: true, value: { header, rows: good, rejected, absent } };
 }

@@ -1,24 +1,9 @@
-import type {
-  ActivityRecord,
-  AttemptRecord,
-  EventRecord,
-  FileKind,
-  GradebookRecord,
-  OutcomeRecord,
-  RosterRecord,
-} from './courseFiles';
+import type { FileKind, RecordOf } from './courseFiles';
 import { formatInstant } from './instant';
 import type { Instant } from '../units';
 
 /** A record of each of our own files. */
-export interface FileRecords {
-  readonly outcomes: readonly OutcomeRecord[];
-  readonly activities: readonly ActivityRecord[];
-  readonly roster: readonly RosterRecord[];
-  readonly gradebook: readonly GradebookRecord[];
-  readonly attempts: readonly AttemptRecord[];
-  readonly events: readonly EventRecord[];
-}
+export type FileRecords = { readonly [K in FileKind]: readonly RecordOf[K][] };
 
 type Cell = string | number | null;
 const instant = (at: Instant | null): string | null => (at == null ? null : formatInstant(at));
@@ -66,7 +51,17 @@ const WRITERS: {
     cells: (r) => [r.id, r.given, r.family, r.email, r.section, r.status, r.joined, r.left],
   },
   gradebook: {
-    head: ['student_id', 'activity_id', 'submitted', 'graded', 'returned', 'points', 'excused'],
+    head: [
+      'student_id',
+      'activity_id',
+      'submitted',
+      'graded',
+      'returned',
+      'points',
+      'excused',
+      'own_due',
+      'extra_attempts',
+    ],
     cells: (g) => [
       g.student,
       g.activity,
@@ -75,11 +70,29 @@ const WRITERS: {
       instant(g.returned),
       g.points,
       g.excused ? 'yes' : 'no',
+      instant(g.due),
+      g.extra === 0 ? null : g.extra,
     ],
   },
   attempts: {
     head: ['student_id', 'activity_id', 'attempt', 'submitted', 'points'],
     cells: (a) => [a.student, a.activity, a.number, instant(a.submitted), a.points],
+  },
+  attendance: {
+    head: ['student_id', 'day', 'meeting', 'attendance', 'minutes'],
+    cells: (a) => [a.student, a.day, a.meeting, a.attendance, a.minutes],
+  },
+  referrals: {
+    head: ['referral_id', 'student_id', 'day', 'reason', 'outcome'],
+    cells: (r) => [r.id, r.student, r.day, r.reason, r.outcome],
+  },
+  requirements: {
+    head: ['student_id', 'requirement', 'requirement_kind', 'needed', 'earned', 'day'],
+    cells: (r) => [r.student, r.requirement, r.kind, r.needed, r.earned, r.day],
+  },
+  responses: {
+    head: ['student_id', 'activity_id', 'item_id', 'attempt', 'answer', 'at', 'score'],
+    cells: (r) => [r.student, r.activity, r.item, r.attempt, r.answer, instant(r.at), r.score],
   },
   events: {
     head: ['event_id', 'student_id', 'at', 'kind', 'activity_id', 'duration_s'],

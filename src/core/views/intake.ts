@@ -1,4 +1,5 @@
 import type { FileKind } from '../formats/courseFiles';
+import type { Mapping } from '../formats/mapping/mapping';
 import type { Instant } from '../units';
 
 /** Counts of one file of an import. */
@@ -37,10 +38,34 @@ export interface FilePreview {
   readonly waiting: readonly PreviewRow[];
 }
 
+/** A table of a foreign make: how it is read, or would be if that is right. */
+export interface ForeignPreview {
+  readonly name: string;
+  readonly delimiter: string;
+  readonly columns: readonly {
+    readonly name: string;
+    /** Its different values, if they are few. */
+    readonly values: readonly string[] | null;
+  }[];
+  /** The first rows, as they stand. */
+  readonly rows: readonly { readonly line: number; readonly cells: readonly string[] }[];
+  readonly mapping: Mapping;
+  /** Name of the saved mapping that was picked by itself. */
+  readonly saved: string | null;
+  /** Whether it was read that way; else somebody has to say how. */
+  readonly read: boolean;
+  /** Why it is not one of our own files, if it looks like one. */
+  readonly reason: string | null;
+}
+
 export interface ImportPreview {
   /** To import or to download by; null if no file could be read. */
   readonly id: string | null;
   readonly files: readonly FilePreview[];
+  readonly foreign: readonly ForeignPreview[];
+  /** Works of the course, for tables with a column a work. */
+  readonly works: readonly { readonly id: string; readonly title: string }[];
+  readonly zone: string;
   readonly faults: readonly FileFault[];
 }
 

@@ -24,6 +24,7 @@ interface Row {
   readonly line: number;
   readonly cells: readonly string[];
   readonly get: (column: string) => string;
+  readonly has: (column: string) => boolean;
 }
 
 /** A file of the package, as rows that are asked for their columns. */
@@ -34,6 +35,7 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Row[] {
   const at = new Map(header.map((h, i) => [h, i]));
   return rows.flatMap((row): Row[] => {
     const get = (column: string) => plain((row.cells[at.get(column.toLowerCase()) ?? -1] ?? '').trim());
+    const has = (column: string) => at.has(column.toLowerCase());
     const reject = (field: string, reason: string) => {
       rejected.push({ line: row.line, field: `${name}.csv ${field}`, reason, cells: row.cells });
       return [];
@@ -47,7 +49,7 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Row[] {
     const status = get('status').toLowerCase();
     if (!['', 'active', 'tobedeleted', 'inactive'].includes(status))
       return reject('status', `“${status.slice(0, 40)}” is neither active nor tobedeleted`);
-    return [{ id, deleted: status === 'tobedeleted', line: row.line, cells: row.cells, get }];
+    return [{ id, deleted: status === 'tobedeleted', line: row.line, cells: row.cells, get, has }];
   });
 }
 
@@ -255,6 +257,8 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
       returned: moment(r.get('metadata.returned'), graded, false),
       points: r.deleted ? null : score,
       excused: r.deleted ? false : excused,
+      due: moment(r.get('metadata.ownDue'), '', false),
+      extra: Math.max(0, Math.round(number(r.get('metadata.extraAttempts')) ?? 0)),
     };
     return [{ line: r.line, cells: r.cells, value }];
   });
@@ -274,8 +278,14 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
         meetings: c.get('metadata.meetings'),
         exceptions: c.get('metadata.exceptions'),
       })),
-    activities: { header: ['lineItems.csv'], rows: items, rejected },
-    roster: { header: ['enrollments.csv'], rows: [...people.values()], rejected: [] },
-    gradebook: { header: ['results.csv'], rows: results, rejected: [] },
+    activities: { header: ['lineItems.csv'], rows: items, rejected, absent: [] },
+    roster: { header: ['enrollments.csv'], rows: [...people.values()], rejected: [], absent: [] },
+    gradebook: {
+      header: ['results.csv'],
+      rows: results,
+      rejected: [],
+      // Other systems do not know of what was granted here.
+      absent: tables.results!.some((r) => r.has('metadata.ownDue')) ? [] : ['own_due', 'extra_attempts'],
+    },
   };
 }

@@ -118,6 +118,8 @@ export const ONEROSTER_FILES = {
     'metadata.submitted',
     'metadata.graded',
     'metadata.returned',
+    'metadata.ownDue',
+    'metadata.extraAttempts',
   ],
 } as const;
 

@@ -157,6 +157,8 @@ export function writeOneRoster(course: WholeCourse, now: Instant): Record<string
       instant(g.submitted),
       instant(g.graded),
       instant(g.returned),
+      instant(g.due),
+      g.extra,
     ]),
   };
   const files = Object.entries(rows) as [OneRosterFile, Cell[][]][];

@@ -1,0 +1,160 @@
+import { no, ok, type Result } from '../../result';
+import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
+import type { CsvRow, CsvTable } from '../csv';
+import { formatInstant } from '../instant';
+import { readRows, type ReadTable, type RejectedRow } from '../table';
+import { columnsOf, type MappedColumn } from './columns';
+import { parseDayIn, parseInstantIn } from './dates';
+import { kindOfShape, type FieldSource, type Mapping } from './mapping';
+
+/** A name cut into its parts: “Family, Given”, or else the last word is the family name. */
+export function partOfName(text: string, part: 'given' | 'family'): string {
+  const comma = text.indexOf(',');
+  if (comma >= 0)
+    return (part === 'family' ? text.slice(0, comma) : text.slice(comma + 1)).trim().replace(/\s+/g, ' ');
+  const words = text.trim().split(/\s+/);
+  return part === 'family' ? words.at(-1)! : words.slice(0, -1).join(' ') || words[0]!;
+}
+
+/** A foreign file read by a mapping: records of the kind that its shape says. */
+export interface Mapped<K extends FileKind> extends ReadTable<RecordOf[K]> {
+  readonly kind: K;
+}
+
+/** The cell of one of our columns, or why there is none. */
+type CellOf = (row: CsvRow) => Result<string>;
+
+function cellOf(
+  column: MappedColumn,
+  source: FieldSource,
+  header: readonly string[],
+  mapping: Mapping,
+): CellOf {
+  const index = source.from === 'column' ? header.indexOf(source.column) : -1;
+  const words = mapping.words[column.name] ?? {};
+  return (row) => {
+    const raw = (source.from === 'text' ? source.text : (row.cells[index] ?? '')).trim();
+    if (raw === '') return ok('');
+    if (source.from === 'column' && source.part !== 'all') return ok(partOfName(raw, source.part));
+    if (column.type === 'words') return ok(words[raw.toLowerCase()] ?? raw);
+    if (column.type === 'day') return parseDayIn(raw.split(/[T\s]/)[0]!, mapping.days);
+    if (column.type !== 'instant' && column.type !== 'end') return ok(raw);
+    const at = parseInstantIn(raw, mapping.days, mapping.zone, column.type === 'end' ? 'end' : 'start');
+    return at.ok ? ok(formatInstant(at.value)) : at;
+  };
+}
+
+/** Columns whose content names a record, where the source has no id of its own: the same row gives the same id. */
+const MADE_IDS: Readonly<Partial<Record<FileKind, readonly [string, readonly string[]]>>> = {
+  events: ['event_id', ['student_id', 'at', 'kind', 'activity_id']],
+  referrals: ['referral_id', ['student_id', 'day', 'reason']],
+};
+
+/**
+ * Reads a foreign table by a mapping. A row of a wide table gives a record for each of its columns that holds
+ * something. Errors name the line and the column of the source; rows keep the cells that stood there.
+ *
+ * @returns a reason if the file lacks a column of the mapping, or the mapping one of ours
+ */
+export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<FileKind>> {
+  const { header, rows, delimiter } = table;
+  const kind = kindOfShape(mapping.shape);
+  const columns = columnsOf(mapping.shape);
+  const named = columns.filter((c) => mapping.fields[c.name]);
+  const lacks = columns.find((c) => c.required && !mapping.fields[c.name]);
+  if (lacks) return no(`the mapping does not say where ${lacks.name} comes from`);
+  const wide = mapping.shape !== kind;
+  if (wide && mapping.spread.length === 0)
+    return no('the mapping names no column that holds a work or an item');
+  for (const source of [...Object.values(mapping.fields), ...mapping.spread]) {
+    if (!('column' in source)) continue;
+    const first = header.indexOf(source.column);
+    if (first < 0) return no(`line 1: the column “${source.column}” is missing`);
+    if (first !== header.lastIndexOf(source.column))
+      return no(`line 1: the column “${source.column}” occurs twice`);
+  }
+  const cells = named.map((c) => cellOf(c, mapping.fields[c.name]!, header, mapping));
+  const spread = mapping.spread.map((s) => ({ to: s.to, index: header.indexOf(s.column), column: s.column }));
+  const [itemColumn, valueColumn] =
+    mapping.shape === 'wide scores' ? ['activity_id', 'points'] : ['item_id', 'answer'];
+  const made = MADE_IDS[kind] && !mapping.fields[MADE_IDS[kind][0]] ? MADE_IDS[kind] : null;
+  const ours = [
+    ...named.map((c) => c.name),
+    ...(wide ? [itemColumn, valueColumn] : []),
+    ...(made ? [made[0]] : []),
+  ];
+
+  const out: CsvRow[] = [];
+  /** The row of the source that each of ours comes from, and the column of a wide one. */
+  const origins: { readonly row: CsvRow; readonly column: string | null }[] = [];
+  const rejected: RejectedRow[] = [];
+  const put = (row: CsvRow, values: string[], column: string | null) => {
+    const all = made
+      ? [
+          ...values,
+          made[1]
+            .map((c) => values[ours.indexOf(c)] ?? '')
+            .join(' | ')
+            .slice(0, 200),
+        ]
+      : values;
+    // The line stands for the place in `origins` until the rows are read.
+    out.push({ line: origins.length, cells: all, fault: null });
+    origins.push({ row, column });
+  };
+  for (const row of rows) {
+    const fault =
+      row.fault ??
+      (row.cells.length === header.length
+        ? null
+        : `has ${row.cells.length} fields where the header has ${header.length}`);
+    if (fault) {
+      rejected.push({ line: row.line, field: '', reason: fault, cells: row.cells });
+      continue;
+    }
+    const values: string[] = [];
+    let wrong: { field: string; reason: string } | null = null;
+    cells.forEach((read, i) => {
+      const cell = read(row);
+      if (!cell.ok) wrong ??= { field: sourceOf(mapping, named[i]!.name), reason: cell.reason };
+      values.push(cell.ok ? cell.value : '');
+    });
+    if (wrong) {
+      rejected.push({ line: row.line, cells: row.cells, ...(wrong as { field: string; reason: string }) });
+      continue;
+    }
+    if (!wide) put(row, values, null);
+    for (const { to, index, column } of spread) {
+      const value = (row.cells[index] ?? '').trim();
+      if (value !== '') put(row, [...values, to, value], column);
+    }
+  }
+  const spec = SPECS[kind];
+  const read = readRows<RecordOf[FileKind]>(
+    { header: ours, rows: out, delimiter },
+    { required: [], optional: [...spec.required, ...spec.optional], read: (row) => spec.read(row) },
+  );
+  if (!read.ok) return read;
+  const back = <T extends { line: number }>(r: T) => {
+    const { row } = origins[r.line]!;
+    return { ...r, line: row.line, cells: row.cells };
+  };
+  const all = [
+    ...rejected,
+    ...read.value.rejected.map((r) => ({
+      ...back(r),
+      field:
+        origins[r.line]!.column && (r.field === itemColumn || r.field === valueColumn)
+          ? origins[r.line]!.column!
+          : sourceOf(mapping, r.field),
+    })),
+  ].sort((a, b) => a.line - b.line);
+  const { absent } = read.value;
+  return ok({ kind, absent, header, rows: read.value.rows.map(back) as never, rejected: all });
+}
+
+/** The column of the source that one of ours comes from; our own name where there is none. */
+function sourceOf(mapping: Mapping, name: string): string {
+  const source = mapping.fields[name];
+  return source?.from === 'column' ? source.column : name;
+}
