@@ -1,5 +1,5 @@
 import { writeCsv } from '@/core/formats/csv';
-import type { FileKind } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
 import { fileTable, type FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Scenario } from './scenario';
 
@@ -10,12 +10,5 @@ export function scenarioFiles(s: Scenario): Record<FileKind, string> {
     const { head, rows } = fileTable(kind, records[kind]);
     return writeCsv(head, rows);
   };
-  return {
-    outcomes: text('outcomes'),
-    activities: text('activities'),
-    roster: text('roster'),
-    gradebook: text('gradebook'),
-    attempts: text('attempts'),
-    events: text('events'),
-  };
+  return Object.fromEntries(FILE_KINDS.map((kind) => [kind, text(kind)])) as Record<FileKind, string>;
 }

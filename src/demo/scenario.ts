@@ -10,11 +10,12 @@ import {
   type GradebookRecord,
 } from '@/core/formats/courseFiles';
 import { DAY_MS, HOUR_MS, MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
+import { beside, type Beside } from './beside';
 import { activityRecords, demoTerm, outcomeRecords, SECTIONS } from './course';
 import { demoStudents, type DemoStudent } from './people';
 import { seeded, type Random } from './random';
 
-export interface Scenario {
+export interface Scenario extends Beside {
   readonly term: Term;
   readonly outcomes: ReturnType<typeof outcomeRecords>;
   readonly activities: readonly ActivityRecord[];
@@ -59,7 +60,8 @@ export function scenario({ now, seed = 110, students: count, copies }: ScenarioO
     );
   });
   events.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
-  return { term, outcomes: outcomeRecords(), activities, students, gradebook, attempts, events };
+  const more = beside(term, students, activities, attempts, now, seed);
+  return { term, outcomes: outcomeRecords(), activities, students, gradebook, attempts, events, ...more };
 }
 
 /** Now and then somebody gets up for a while; by the clock, so that the chance of everything else stays as it is. */
@@ -260,7 +262,10 @@ class StudentTerm {
     return Math.min(1, Math.max(0.08, share));
   }
 
-  private score(work: ActivityRecord, known: Partial<GradebookRecord>): GradebookRecord {
+  private score(
+    work: ActivityRecord,
+    known: Partial<Omit<GradebookRecord, 'student' | 'activity'>>,
+  ): GradebookRecord {
     return {
       student: this.student.roster.id,
       activity: work.id,
@@ -269,6 +274,8 @@ class StudentTerm {
       returned: null,
       points: null,
       excused: false,
+      due: null,
+      extra: 0,
       ...known,
     };
   }

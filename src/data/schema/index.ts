@@ -1,5 +1,6 @@
 export * from './acts';
 export * from './auth';
+export * from './beside';
 export * from './courses';
 export * from './derived';
 export * from './institution';

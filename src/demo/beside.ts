@@ -1,0 +1,131 @@
+import { meetingSpans } from '@/core/calendar/meetings';
+import type { Term } from '@/core/calendar/term';
+import { addDays, localDate } from '@/core/calendar/zone';
+import type { ActivityRecord, AttemptRecord } from '@/core/formats/courseFiles';
+import type {
+  Attendance,
+  AttendanceRecord,
+  ReferralRecord,
+  RequirementRecord,
+  ResponseRecord,
+} from '@/core/formats/studentRecords';
+import type { Instant } from '@/core/units';
+import { SECTIONS } from './course';
+import type { DemoStudent } from './people';
+import { seeded, type Random } from './random';
+
+/** What a course has on record beside work and activity. */
+export interface Beside {
+  readonly attendance: readonly AttendanceRecord[];
+  readonly referrals: readonly ReferralRecord[];
+  readonly requirements: readonly RequirementRecord[];
+  readonly responses: readonly ResponseRecord[];
+}
+
+const REPORTS = [
+  ['Left the chart room in the middle of an exercise', 'Talk after class'],
+  ['Phone in use during the watch exercise', null],
+  ['Late back from the harbour visit, group had to wait', 'Apologised to the group'],
+] as const;
+
+/** Items of each quiz, each with four choices of which the first is right. */
+const ITEMS = 8;
+const CHOICES = ['A', 'B', 'C', 'D'] as const;
+
+/** Attendance at the meetings of each section, a few referrals, credits and exams, and the answers of the quizzes. */
+export function beside(
+  term: Term,
+  students: readonly DemoStudent[],
+  activities: readonly ActivityRecord[],
+  attempts: readonly AttemptRecord[],
+  now: Instant,
+  seed: number,
+): Beside {
+  const quizzes = new Set(activities.filter((a) => a.kind === 'quiz').map((a) => a.id));
+  const abilityOf = new Map(students.map((s) => [s.roster.id, s.habit.ability]));
+  const of = (place: number) => seeded(seed * 7919 + place);
+  return {
+    attendance: students.flatMap((s, i) => attendanceOf(term, s, now, of(i))),
+    referrals: students.flatMap((s, i) => referralsOf(term, s, i, now)),
+    requirements: students.flatMap((s, i) => requirementsOf(term, s, of(i + 10_000))),
+    responses: attempts
+      .filter((a) => quizzes.has(a.activity))
+      .flatMap((a, i) => responsesOf(a, abilityOf.get(a.student)!, of(i + 20_000))),
+  };
+}
+
+function attendanceOf(
+  term: Term,
+  { roster, habit }: DemoStudent,
+  now: Instant,
+  random: Random,
+): AttendanceRecord[] {
+  const meetings = SECTIONS.find((s) => s.name === roster.section)?.meetings ?? [];
+  const comes =
+    { stopped: 0.7, 'strong and stopped': 0.75, 'little time': 0.45, behind: 0.8 }[habit.name as string] ??
+    0.93;
+  return meetingSpans(term, meetings).flatMap(({ from, until }): AttendanceRecord[] => {
+    const day = localDate(from, term.zone);
+    if (until > now || (roster.joined && day < roster.joined) || (roster.left && day > roster.left))
+      return [];
+    const there = random.chance(comes);
+    const late = random.chance(0.07);
+    const excused = random.chance(0.35);
+    const word: Attendance = there ? (late ? 'late' : 'present') : excused ? 'excused' : 'absent';
+    const whole = Math.round((until - from) / 60_000);
+    return [
+      {
+        student: roster.id,
+        day,
+        meeting: '',
+        attendance: word,
+        minutes: word === 'present' ? whole : word === 'late' ? whole - 15 : null,
+      },
+    ];
+  });
+}
+
+function referralsOf(term: Term, { roster }: DemoStudent, place: number, now: Instant): ReferralRecord[] {
+  const report = place % 24 === 1 ? REPORTS[Math.floor(place / 24) % REPORTS.length] : undefined;
+  const day = addDays(term.start, 15 + (place % 20));
+  if (!report || day > localDate(now, term.zone)) return [];
+  return [{ id: `R-${roster.id}`, student: roster.id, day, reason: report[0], outcome: report[1] }];
+}
+
+function requirementsOf(term: Term, { roster, habit }: DemoStudent, random: Random): RequirementRecord[] {
+  const survival = Math.round(100 * Math.min(1, Math.max(0.2, habit.ability + 0.1 * random.normal())));
+  return [
+    {
+      student: roster.id,
+      requirement: 'Credits of the first year',
+      kind: 'credits',
+      needed: 60,
+      earned: Math.min(60, Math.round(habit.ability * 12) * 5),
+      day: null,
+    },
+    {
+      student: roster.id,
+      requirement: 'Sea survival exam',
+      kind: 'exam',
+      needed: 60,
+      earned: random.chance(0.85) ? survival : 0,
+      day: addDays(term.start, -20),
+    },
+  ];
+}
+
+/** Items grow harder one by one; whoever is more able gets further. */
+function responsesOf(attempt: AttemptRecord, ability: number, random: Random): ResponseRecord[] {
+  return Array.from({ length: ITEMS }, (_, i): ResponseRecord => {
+    const right = random.chance(Math.min(0.98, Math.max(0.1, ability + 0.22 - 0.06 * i)));
+    return {
+      student: attempt.student,
+      activity: attempt.activity,
+      item: `item ${i + 1}`,
+      attempt: attempt.number,
+      answer: right ? CHOICES[0] : random.pick(CHOICES.slice(1)),
+      at: attempt.submitted - (ITEMS - i) * 45_000,
+      score: right ? 1 : 0,
+    };
+  });
+}
