@@ -1,7 +1,9 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { commitImport } from '@/server/intake/intake';
+import { mappingSchema } from '@/core/formats/mapping/schema';
+import { commitImport, mapFile } from '@/server/intake/intake';
+import { removeMapping } from '@/server/intake/mappings';
 import { undoImport } from '@/server/intake/undo';
 import { dropWaiting, matchByRule, matchPerson } from '@/server/intake/waiting';
 import { saveSettings, settingsSchema } from '@/server/settings';
@@ -11,9 +13,28 @@ const importInput = yup.object({ code: courseCode, id: yup.string().uuid().requi
 
 export async function importAction(input: yup.InferType<typeof importInput>) {
   return run(importInput, input, async (viewer, { code, id }) => {
-    const counts = await commitImport(viewer, code, id);
-    revalidatePath(`/c/${code}`, 'layout');
-    return counts;
+    return commitImport(viewer, code, id);
+  });
+}
+
+const mapInput = yup.object({
+  code: courseCode,
+  id: yup.string().uuid().required(),
+  name: yup.string().max(500).required(),
+  mapping: mappingSchema,
+  saveAs: yup.string().max(100).nullable().defined(),
+});
+
+export async function mapFileAction(input: yup.InferType<typeof mapInput>) {
+  return run(mapInput, input, (viewer, { code, id, ...told }) => mapFile(viewer, code, id, told));
+}
+
+const mappingInput = yup.object({ code: courseCode, id: idNumber });
+
+export async function removeMappingAction(input: yup.InferType<typeof mappingInput>) {
+  return run(mappingInput, input, async (viewer, { code, id }) => {
+    await removeMapping(viewer, code, id);
+    revalidatePath(`/c/${code}/import`);
   });
 }
 

@@ -24,6 +24,7 @@ import {
 } from './dwells';
 import { readEvents, toColumns, type ActivityColumns, type DerivableEvent } from './eventColumns';
 import { idsIn } from './idsIn';
+import { unwatched, type Progress } from '../jobs';
 import { revise } from './revision';
 import { writeActivity } from './writeActivity';
 
@@ -43,7 +44,11 @@ export async function deriveActivity(
   access: Access,
   course: CourseModel,
   affected: Affected | null,
-  { known, removed = false }: { known?: readonly DerivableEvent[]; removed?: boolean } = {},
+  {
+    known,
+    removed = false,
+    progress = unwatched,
+  }: { known?: readonly DerivableEvent[]; removed?: boolean; progress?: Progress } = {},
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
@@ -62,7 +67,9 @@ export async function deriveActivity(
   const stored = everybody ? null : await loadStudentDwells(access, group.ids);
   const { before, after } = await classCounts(access, courseId, group, stored);
   const medians = classDwells(after);
+  await progress('Sessions and days');
   await deriveGroup(access, course, group, medians, stored, everybody ? null : affected);
+  await progress('Sessions and days');
 
   if (!everybody) {
     const old = classDwells(before);

@@ -10,6 +10,7 @@ import type { Instant, LocalDate } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
 import { classWeeks, courses, enrolments, flags, masteries, measures, studentWeeks } from '@/data/schema';
 import { loadClassRecord } from './classRecord';
+import { unwatched, type Progress } from '../jobs';
 import type { CourseModel } from './courseModel';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
@@ -20,7 +21,12 @@ const LOOK_BACK_DAYS = 21;
  * `asOf`, and stores measures, flags with their history, weeks and mastery. Evaluating the same day again replaces
  * what it found.
  */
-export async function evaluateCourse(access: Access, course: CourseModel, asOf: Instant): Promise<void> {
+export async function evaluateCourse(
+  access: Access,
+  course: CourseModel,
+  asOf: Instant,
+  progress: Progress = unwatched,
+): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
   const record = await loadClassRecord(access, course);
@@ -41,7 +47,9 @@ export async function evaluateCourse(access: Access, course: CourseModel, asOf: 
   }
   const closed: { student: number; flag: ClosedFlag }[] = [];
   let latest = new Map<number, StudentMeasures>();
-  for (const day of daysToEvaluate(course, today)) {
+  const days = daysToEvaluate(course, today);
+  for (const [i, day] of days.entries()) {
+    await progress('Who needs somebody', i, days.length);
     const then = day === today ? asOf : startOfDay(addDays(day, 1), course.term.zone) - 1;
     latest = measureClass(record, course.row.indicators, then);
     for (const [student, measured] of latest) {

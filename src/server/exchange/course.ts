@@ -1,16 +1,17 @@
 import { asc, eq } from 'drizzle-orm';
-import type { EventRecord } from '@/core/formats/courseFiles';
+import type { EventRecord, RecordOf } from '@/core/formats/courseFiles';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
 import { courseStaff, enrolments, events, persons, user } from '@/data/schema';
-import { loadCourseModel } from '../derive/courseModel';
-import { storedActivities, storedAttempts, storedOutcomes, storedRoster, storedScores } from '../intake/plan';
+import { loadCourseModel, type CourseModel } from '../derive/courseModel';
+import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
+import { storedActivities, storedOutcomes, storedRoster, storedScores } from '../intake/plan';
 
-export interface CourseRecords extends Omit<FileRecords, 'events'> {
+export type CourseRecords = Omit<FileRecords, 'events'> & {
   readonly whole: WholeCourse;
   readonly zone: string;
-}
+};
 
 /** Everything that describes a course and stands in its gradebook, as records; events are read apart. */
 export async function courseRecords(access: Access, courseId: number): Promise<CourseRecords> {
@@ -29,7 +30,7 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
     activities,
     roster,
     gradebook,
-    attempts: [...(await storedAttempts(access, course)).values()],
+    ...(await ledgerRecords(access, course)),
     zone: row.zone,
     whole: {
       code: row.code,
@@ -44,6 +45,19 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
       gradebook,
     },
   };
+}
+
+type LedgerRecords = { [K in LedgerKind]: readonly RecordOf[K][] };
+
+async function ledgerRecords(access: Access, course: CourseModel): Promise<LedgerRecords> {
+  const found: Partial<LedgerRecords> = {};
+  const read = async <K extends LedgerKind>(kind: K) => {
+    (found as { [P in K]?: readonly RecordOf[P][] })[kind] = [
+      ...(await storedLedger(access, course, kind)).values(),
+    ];
+  };
+  for (const kind of LEDGER_KINDS) await read(kind);
+  return found as LedgerRecords;
 }
 
 /** The events of a course, or of one enrolment, in order of time. */

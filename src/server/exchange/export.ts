@@ -10,6 +10,7 @@ import { now } from '../clock';
 import { database } from '../database';
 import { requireTaught, type Viewer } from '../viewer';
 import { sha1 } from '../xapi/people';
+import { LEDGER_KINDS } from '../intake/ledgers';
 import { courseRecords, eventRecords } from './course';
 import { zip } from './zip';
 
@@ -43,13 +44,14 @@ export async function exportFile(
   const ZIP = 'application/zip';
   switch (format) {
     case 'oneroster': {
-      // Outcomes and attempts have no table in the standard; they go beside it as files of our own.
-      const own = (kind: 'outcomes' | 'attempts') => {
+      // Outcomes, attempts and what stands beside the course have no table in the standard; they go beside it as files of our own.
+      const files: Record<string, string> = { ...writeOneRoster(records.whole, now()) };
+      for (const kind of ['outcomes', ...LEDGER_KINDS] as const) {
         const { head, rows } = fileTable(kind, records[kind]);
-        return writeCsv(head, rows);
-      };
-      const files = writeOneRoster(records.whole, now());
-      const body = zip({ ...files, 'outcomes.csv': own('outcomes'), 'attempts.csv': own('attempts') });
+        // A demand of the standard: a file of a package is not empty of records by chance, it is not there.
+        if (rows.length > 0 || kind === 'outcomes') files[`${kind}.csv`] = writeCsv(head, rows);
+      }
+      const body = zip(files);
       return { name: `${code}-oneroster.zip`, type: ZIP, body };
     }
     case 'xapi': {

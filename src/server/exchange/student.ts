@@ -4,6 +4,7 @@ import { fileTable } from '@/core/formats/writeCourseFiles';
 import {
   aliases,
   attempts,
+  attendance,
   dayTotals,
   enrolments,
   erasures,
@@ -15,6 +16,9 @@ import {
   planSteps,
   plans,
   recipients,
+  referrals,
+  requirements,
+  responses,
   roundMarks,
   scoreChanges,
   scores,
@@ -30,6 +34,7 @@ import { setupChanged } from '../derive/setupChanged';
 import { evaluateNow } from '../evaluation';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
+import { LEDGER_KINDS } from '../intake/ledgers';
 import { courseRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
 import { zip } from './zip';
@@ -111,7 +116,12 @@ export async function studentArchive(
       },
     }),
     'gradebook.csv': csv(fileTable('gradebook', own(records.gradebook))),
-    'attempts.csv': csv(fileTable('attempts', own(records.attempts))),
+    ...Object.fromEntries(
+      LEDGER_KINDS.map((kind) => [
+        `${kind}.csv`,
+        csv(fileTable(kind, own<{ student: string }>(records[kind]) as never)),
+      ]),
+    ),
     'events.csv': csv(fileTable('events', await eventRecords(db, course.id, enrolmentId))),
     'grade-changes.json': json(
       await orm.select().from(scoreChanges).where(eq(scoreChanges.enrolmentId, enrolmentId)),
@@ -165,6 +175,10 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       events,
       scores,
       attempts,
+      attendance,
+      referrals,
+      requirements,
+      responses,
       notes,
       recipients,
       plans,

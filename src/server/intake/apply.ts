@@ -1,9 +1,9 @@
 import { eq, inArray, sql } from 'drizzle-orm';
 import type {
   ActivityRecord,
-  AttemptRecord,
   GradebookRecord,
   OutcomeRecord,
+  RecordOf,
   RosterRecord,
 } from '@/core/formats/courseFiles';
 import type { Changes, Placed } from '@/core/formats/classify';
@@ -12,7 +12,6 @@ import { copyLine, type Access } from '@/data/database';
 import {
   activities,
   activityOutcomes,
-  attempts,
   categories,
   enrolments,
   outcomes,
@@ -27,9 +26,24 @@ import { evaluateCourse, startHistory } from '../derive/evaluate';
 import { revise } from '../derive/revision';
 import { setupChanged } from '../derive/setupChanged';
 import { hasEvents } from '../derive/classRecord';
-import { idsOfFiles, type ImportPlan } from './plan';
+import { idsOfFiles, type FileIds } from './fileIds';
+import { LEDGER_KINDS, writeLedger, type LedgerKind } from './ledgers';
+import { unwatched, type Progress } from '../jobs';
+import type { ImportPlan } from './plan';
 
 const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
+/** Events written together: few enough that their text is small beside them. */
+const COPIED = 50_000;
+const EVENT_COLUMNS = [
+  'course_id',
+  'event_id',
+  'enrolment_id',
+  'at',
+  'kind',
+  'activity_id',
+  'duration_s',
+  'import_id',
+];
 /** Rows a statement: few enough for the parameter limit of PostgreSQL (65,535). */
 const CHUNK = 1000;
 
@@ -43,14 +57,14 @@ const changesAnything = (plan: ImportPlan): boolean =>
 /**
  * Writes what a plan says, and brings everything derived up to date. To be run in one transaction.
  *
- * @param importId the import that new events carry
+ * @param options.importId the import that new events carry
  */
 export async function applyImport(
   access: Access,
   course: CourseModel,
   plan: ImportPlan,
   now: Instant,
-  importId: number | null = null,
+  { importId = null, progress = unwatched }: { importId?: number | null; progress?: Progress } = {},
 ): Promise<void> {
   if (!changesAnything(plan)) return;
   const courseId = course.row.id;
@@ -61,7 +75,7 @@ export async function applyImport(
   const fresh = await loadCourseModel(access, courseId);
   const ids = await idsOfFiles(access, courseId, fresh.activities);
   if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
-  if (plan.attempts) await writeAttempts(access, ids, [...plan.attempts.added, ...plan.attempts.changed]);
+  for (const kind of LEDGER_KINDS) await writeLedgerOf(access, ids, plan, kind);
 
   const derivable = (e: {
     student: string;
@@ -79,29 +93,29 @@ export async function applyImport(
   const affected = new Map<number, Instant>();
   let known: DerivableEvent[] | undefined;
   if (plan.events) {
+    const { added } = plan.events;
     // The first events of a course are all at hand; later on the others are read.
     if (!(await hasEvents(access, courseId))) known = [];
-    let csv = '';
-    for (const { value } of plan.events.added) {
-      const event = derivable(value);
-      known?.push(event);
-      affected.set(event.enrolmentId, Math.min(event.at, affected.get(event.enrolmentId) ?? Infinity));
-      csv += copyLine([
-        courseId,
-        value.id,
-        event.enrolmentId,
-        new Date(event.at),
-        event.kind,
-        event.activityId,
-        event.duration,
-        importId,
-      ]);
+    for (let from = 0; from < added.length; from += COPIED) {
+      await progress('Writing events', from, added.length);
+      let csv = '';
+      for (const { value } of added.slice(from, from + COPIED)) {
+        const event = derivable(value);
+        known?.push(event);
+        affected.set(event.enrolmentId, Math.min(event.at, affected.get(event.enrolmentId) ?? Infinity));
+        csv += copyLine([
+          courseId,
+          value.id,
+          event.enrolmentId,
+          new Date(event.at),
+          event.kind,
+          event.activityId,
+          event.duration,
+          importId,
+        ]);
+      }
+      await access.copy('events', EVENT_COLUMNS, csv);
     }
-    await access.copy(
-      'events',
-      ['course_id', 'event_id', 'enrolment_id', 'at', 'kind', 'activity_id', 'duration_s', 'import_id'],
-      csv,
-    );
   }
   // A changed section moves time between in and outside class, a changed kind moves typical dwells.
   for (const { value } of plan.roster?.changed ?? []) affected.set(ids.enrolmentOf.get(value.id)!, -Infinity);
@@ -110,10 +124,12 @@ export async function applyImport(
   const graded = [...(plan.gradebook?.added ?? []), ...(plan.gradebook?.changed ?? [])];
   if (graded.length > 0)
     await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.value.student)!))]);
-  if (plan.events || plan.roster || plan.activities) await deriveActivity(access, fresh, reshaped, { known });
+  await progress('Sessions and days');
+  if (plan.events || plan.roster || plan.activities)
+    await deriveActivity(access, fresh, reshaped, { known, progress });
   // With its first events a course gets flags with a history, as if they had been there from the start.
   if (known && plan.events!.added.length > 0) await startHistory(access, courseId);
-  await evaluateCourse(access, known ? await loadCourseModel(access, courseId) : fresh, now);
+  await evaluateCourse(access, known ? await loadCourseModel(access, courseId) : fresh, now, progress);
 }
 
 async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {
@@ -260,9 +276,16 @@ async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly 
   }
 }
 
+async function writeLedgerOf<K extends LedgerKind>(access: Access, ids: FileIds, plan: ImportPlan, kind: K) {
+  const changes = plan[kind] as Changes<RecordOf[K]> | undefined;
+  if (!changes) return;
+  const rows = [...changes.added, ...changes.changed].map((r) => r.value);
+  await writeLedger(access, ids, kind, rows);
+}
+
 async function writeScores(
   access: Access,
-  ids: Awaited<ReturnType<typeof idsOfFiles>>,
+  ids: FileIds,
   added: readonly Placed<GradebookRecord>[],
   changed: readonly Placed<GradebookRecord>[],
 ) {
@@ -274,6 +297,8 @@ async function writeScores(
     returnedAt: toDate(value.returned),
     points: value.points,
     excused: value.excused,
+    ownDueAt: toDate(value.due),
+    extraAttempts: value.extra,
   });
   let csv = '';
   for (const placed of added) {
@@ -286,11 +311,23 @@ async function writeScores(
       r.returnedAt,
       r.points,
       r.excused,
+      r.ownDueAt,
+      r.extraAttempts,
     ]);
   }
   await access.copy(
     'scores',
-    ['enrolment_id', 'activity_id', 'submitted_at', 'graded_at', 'returned_at', 'points', 'excused'],
+    [
+      'enrolment_id',
+      'activity_id',
+      'submitted_at',
+      'graded_at',
+      'returned_at',
+      'points',
+      'excused',
+      'own_due_at',
+      'extra_attempts',
+    ],
     csv,
   );
   for (const chunk of chunks(changed.map(row))) {
@@ -305,31 +342,10 @@ async function writeScores(
           returnedAt: sql`excluded.returned_at`,
           points: sql`excluded.points`,
           excused: sql`excluded.excused`,
+          ownDueAt: sql`excluded.own_due_at`,
+          extraAttempts: sql`excluded.extra_attempts`,
           fromStatements: sql`false`,
         },
-      });
-  }
-}
-
-async function writeAttempts(
-  { orm }: Access,
-  ids: Awaited<ReturnType<typeof idsOfFiles>>,
-  rows: readonly Placed<AttemptRecord>[],
-) {
-  const values = rows.map(({ value }) => ({
-    enrolmentId: ids.enrolmentOf.get(value.student)!,
-    activityId: ids.activityOf.get(value.activity)!,
-    number: value.number,
-    submittedAt: new Date(value.submitted),
-    points: value.points,
-  }));
-  for (const chunk of chunks(values)) {
-    await orm
-      .insert(attempts)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: [attempts.enrolmentId, attempts.activityId, attempts.number],
-        set: { submittedAt: sql`excluded.submitted_at`, points: sql`excluded.points` },
       });
   }
 }

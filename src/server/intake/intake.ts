@@ -2,6 +2,8 @@ import { desc, eq, sql } from 'drizzle-orm';
 import type { Changes } from '@/core/formats/classify';
 import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
 import { writeCsv } from '@/core/formats/csv';
+import type { Mapping } from '@/core/formats/mapping/mapping';
+import { valuesOf } from '@/core/formats/mapping/suggest';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
@@ -14,6 +16,7 @@ import { startHistory } from '../derive/evaluate';
 import { evaluateNow } from '../evaluation';
 import { invalid, notFound } from '../errors';
 import { needSpace } from '../failure';
+import { startJob, unwatched, type Progress } from '../jobs';
 import { requireTaught, type Viewer } from '../viewer';
 import { catchUp } from '../xapi/follow';
 import { applyImport } from './apply';
@@ -21,10 +24,18 @@ import { bringMeetings } from './meetings';
 import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
-import { readFiles, type CourseFiles } from './readFiles';
+import { savedMappings, saveMapping } from './mappings';
+import { readFiles, type CourseFiles, type ForeignFile } from './readFiles';
 import type { UploadedFile } from './upload';
-import { stage, staged } from './staging';
-import type { FileCounts, FilePreview, ImportPreview, PastImport, PreviewRow } from '@/core/views/intake';
+import { fileName, stage, staged } from './staging';
+import type {
+  FileCounts,
+  FilePreview,
+  ForeignPreview,
+  ImportPreview,
+  PastImport,
+  PreviewRow,
+} from '@/core/views/intake';
 
 /** Limits of an upload: more is refused before it is read. */
 export const UPLOAD_LIMITS = { files: 12, bytes: 200 * 1024 * 1024 } as const;
@@ -60,11 +71,46 @@ export async function previewImport(
   code: string,
   uploads: readonly UploadedFile[],
 ): Promise<ImportPreview> {
-  const course = await requireTaught(viewer, code);
   if (uploads.length === 0) throw invalid('Choose at least one file.');
-  const { files, statements, faults } = readFiles(uploads, course);
+  return preview(
+    viewer,
+    code,
+    uploads.map((u) => ({ ...u, name: fileName(u.name) })),
+    new Map(),
+  );
+}
+
+/** Says how one file of an upload is read, under a name that is remembered if there is one, and looks at all again. */
+export async function mapFile(
+  viewer: Viewer,
+  code: string,
+  id: string,
+  told: { readonly name: string; readonly mapping: Mapping; readonly saveAs: string | null },
+): Promise<ImportPreview> {
+  const course = await requireTaught(viewer, code);
+  const kept = await staged(id, course.id, viewer.userId);
+  const read = readFiles(kept.uploads, {
+    ...course,
+    told: new Map([...kept.told, [told.name, told.mapping]]),
+  });
+  const fault = read.faults.find((f) => f.name === told.name);
+  if (fault) throw invalid(`${fault.name}: ${fault.reason}`);
+  if (told.saveAs) await saveMapping(await database(), course.id, viewer.userId, told.saveAs, told.mapping);
+  return preview(viewer, code, kept.uploads, new Map([...kept.told, [told.name, told.mapping]]));
+}
+
+async function preview(
+  viewer: Viewer,
+  code: string,
+  uploads: readonly UploadedFile[],
+  told: ReadonlyMap<string, Mapping>,
+): Promise<ImportPreview> {
+  const course = await requireTaught(viewer, code);
   const db = await database();
   const model = await loadCourseModel(db, course.id);
+  const works = model.activities.map((a) => ({ id: a.externalId, title: a.title }));
+  const saved = await savedMappings(db, course.id, viewer.userId);
+  const { files, statements, foreign, faults } = readFiles(uploads, { ...course, told, saved, works });
   const plan = await planImport(db, model, files, viewer.userId, now());
   const shown = (row: {
     line: number;
@@ -89,15 +135,42 @@ export async function previewImport(
   }));
   for (const file of statements) previews.push(await previewStatements(db, course.id, file, now()));
   await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
-  const id = previews.length > 0 ? await stage(course.id, viewer.userId, uploads) : null;
-  return { id, files: previews, faults };
+  // What was picked here is what goes in, whatever happens to the saved mappings until then.
+  const picked = new Map(foreign.filter((f) => f.read).map((f) => [f.name, f.mapping]));
+  const any = previews.length + foreign.length > 0;
+  const id = any ? await stage(course.id, viewer.userId, uploads, picked) : null;
+  return { id, files: previews, foreign: foreign.map(foreignPreview), works, zone: course.zone, faults };
 }
 
-/** Imports staged files: what is good goes in, in one transaction. */
-export async function commitImport(viewer: Viewer, code: string, id: string): Promise<FileCounts[]> {
+/** Rows of a foreign table that are shown beside its mapping. */
+const SAMPLE = 8;
+
+function foreignPreview({ name, table, mapping, saved, read, reason }: ForeignFile): ForeignPreview {
+  return {
+    name,
+    delimiter: table.delimiter,
+    columns: table.header.map((column) => ({ name: column, values: valuesOf(table, column) })),
+    rows: table.rows.slice(0, SAMPLE).map(({ line, cells }) => ({ line, cells })),
+    mapping,
+    saved,
+    read,
+    reason,
+  };
+}
+
+/** Begins to import staged files: what is good goes in, in one transaction. Returns the job to ask how far it is. */
+export async function commitImport(viewer: Viewer, code: string, id: string): Promise<string> {
   const course = await requireTaught(viewer, code);
-  const uploads = await staged(id, course.id, viewer.userId);
-  return importFiles(await database(), course.id, viewer.userId, uploads, now());
+  const { uploads, told } = await staged(id, course.id, viewer.userId);
+  return startJob(viewer.userId, 'Reading the files', async (progress) =>
+    importFiles(await database(), course.id, viewer.userId, uploads, now(), { told, progress }),
+  );
+}
+
+export interface ImportOptions {
+  /** How files of a foreign make are read; without it by the mappings saved for the course. */
+  readonly told?: ReadonlyMap<string, Mapping>;
+  readonly progress?: Progress;
 }
 
 /**
@@ -110,11 +183,14 @@ export async function importFiles(
   userId: string | null,
   uploads: readonly UploadedFile[],
   at: Instant,
+  { told, progress = unwatched }: ImportOptions = {},
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   const [about] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
   if (!about) throw notFound('course');
-  const { files, statements, packages } = readFiles(uploads, about);
+  await progress('Reading the files');
+  const saved = told ? [] : await savedMappings(db, courseId, userId);
+  const { files, statements, packages } = readFiles(uploads, { ...about, told, saved });
   const counts = await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
@@ -124,8 +200,10 @@ export async function importFiles(
     const first = !(await hasEvents(tx, courseId));
     const told: FileCounts[] = [];
     const model = await loadCourseModel(tx, courseId);
-    const rows = await importPlanned(tx, model, files, userId, at, made!.id);
-    for (const file of statements) told.push(await importStatements(tx, db, courseId, made!.id, file, at));
+    await progress('Comparing with what is there');
+    const rows = await importPlanned(tx, model, files, { userId, at, importId: made!.id, progress });
+    for (const file of statements)
+      told.push(await importStatements(tx, db, courseId, made!.id, file, at, progress));
     if (told.length > 0) {
       await noteCounts(tx, made!.id, [...rows, ...told]);
       if (first) await startHistory(tx, courseId);
@@ -146,20 +224,26 @@ export async function importFiles(
 
 const MANY_ROWS = 5000;
 
+interface PlannedImport {
+  readonly userId: string | null;
+  readonly at: Instant;
+  readonly importId: number;
+  /** Counts of other files of the same import. */
+  readonly more?: readonly FileCounts[];
+  readonly progress?: Progress;
+}
+
 /** Decides and applies read files as one import, inside a transaction that holds the course. */
 export async function importPlanned(
   tx: Access,
   model: CourseModel,
   files: CourseFiles,
-  userId: string | null,
-  at: Instant,
-  importId: number,
-  more: readonly FileCounts[] = [],
+  { userId, at, importId, more = [], progress = unwatched }: PlannedImport,
 ): Promise<FileCounts[]> {
   const plan = await planImport(tx, model, files, userId, at);
   await keepChanges(tx, importId, plan);
   await keepWaiting(tx, model.row.id, importId, plan, at);
-  await applyImport(tx, model, plan, at, importId);
+  await applyImport(tx, model, plan, at, { importId, progress });
   const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
   await noteCounts(tx, importId, [...more, ...done]);
   return done;
@@ -171,7 +255,8 @@ const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
 /** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
 export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
   const course = await requireTaught(viewer, code);
-  const { files } = readFiles(await staged(id, course.id, viewer.userId), course);
+  const { uploads, told } = await staged(id, course.id, viewer.userId);
+  const { files } = readFiles(uploads, { ...course, told });
   const file = files[kind];
   if (!file) throw notFound('file of that kind in the upload');
   const db = await database();

@@ -1,9 +1,10 @@
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
 import type { Changes } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
-import { attemptKey, scoreKey, type ImportPlan } from './plan';
+import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
+import { scoreKey, storedKey, type ImportPlan } from './plan';
 
 /** Keeps what an import found and what it put there instead, so that it can be taken back. Events carry its number. */
 export async function keepChanges({ orm }: Access, importId: number, plan: ImportPlan): Promise<void> {
@@ -40,13 +41,18 @@ export async function keepWaiting(
     record,
     at: new Date(now),
   });
+  const ledgerRows = <K extends LedgerKind>(kind: K) => {
+    const { keyOf } = LEDGERS[kind] as Ledger<RecordOf[K]>;
+    const changes = plan[kind] as Changes<RecordOf[K]> | undefined;
+    return (changes?.waiting ?? []).map(({ value }) =>
+      row(kind, value.student, storedKey(keyOf(value)), value),
+    );
+  };
   const rows = [
     ...(plan.gradebook?.waiting ?? []).map(({ value: v }) =>
-      row('gradebook', v.student, scoreKey(v.student, v.activity).replaceAll('\u0000', ' '), v),
+      row('gradebook', v.student, storedKey(scoreKey(v.student, v.activity)), v),
     ),
-    ...(plan.attempts?.waiting ?? []).map(({ value: v }) =>
-      row('attempts', v.student, attemptKey(v).replaceAll('\u0000', ' '), v),
-    ),
+    ...LEDGER_KINDS.flatMap((kind) => ledgerRows(kind)),
     ...(plan.events?.waiting ?? []).map(({ value: v }) => row('events', v.student, v.id, v)),
   ];
   for (let i = 0; i < rows.length; i += CHUNK) {

@@ -8,6 +8,7 @@ import {
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import { looksLikeZip, unzip } from '../exchange/zip';
+import { LEDGER_KINDS } from './ledgers';
 import type { UploadedFile } from './upload';
 
 /** The course that files are read for: its code picks it out of a package of several. */
@@ -24,7 +25,7 @@ export interface Unpacked {
 }
 
 /** Files of our own that may go beside a OneRoster package. */
-const BESIDE = ['outcomes.csv', 'attempts.csv', 'events.csv'];
+const BESIDE = ['outcomes', ...LEDGER_KINDS, 'events'].map((kind) => `${kind}.csv`);
 
 /** Unpacks archives, and cuts OneRoster packages to the course; other files stay as they are. */
 export function unpack(uploads: readonly UploadedFile[], about: ReadFor): Unpacked {

@@ -2,30 +2,36 @@ import { and, eq, sql } from 'drizzle-orm';
 import { classify, type Changes, type Objection, type Placed } from '@/core/formats/classify';
 import type {
   ActivityRecord,
-  AttemptRecord,
   EventRecord,
+  FileKind,
   GradebookRecord,
   OutcomeRecord,
+  RecordOf,
   RosterRecord,
 } from '@/core/formats/courseFiles';
+import { fillScore } from '@/core/formats/mapping/fillScores';
+import { sameRecord } from '@/core/formats/sameRecord';
 import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { attempts, courseStaff, enrolments, events, persons, scores, waiting } from '@/data/schema';
+import { courseStaff, enrolments, events, persons, scores, waiting } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { aliasesOf, sha1 } from '../xapi/people';
-import type { CourseFiles } from './readFiles';
+import {
+  keyText,
+  LEDGER_KINDS,
+  LEDGERS,
+  pointsObjection,
+  storedLedger,
+  type Ledger,
+  type LedgerKind,
+  type Maxima,
+} from './ledgers';
+import type { CourseFiles, ReadOf } from './readFiles';
 
 /** What an import would do to a course, by kind of file; a kind that was not sent is absent. */
-export interface ImportPlan {
-  readonly outcomes?: Changes<OutcomeRecord>;
-  readonly activities?: Changes<ActivityRecord>;
-  readonly roster?: Changes<RosterRecord>;
-  readonly gradebook?: Changes<GradebookRecord>;
-  readonly attempts?: Changes<AttemptRecord>;
-  readonly events?: Changes<EventRecord>;
-}
+export type ImportPlan = { readonly [K in FileKind]?: Changes<RecordOf[K]> };
 
 const sameFields = <T extends object>(a: T, b: T): boolean =>
   (Object.keys(a) as (keyof T)[]).every((key) =>
@@ -58,7 +64,7 @@ export async function planImport(
   const people = await storedRoster(access, course);
   const roster = files.roster && (await planRoster(access, files.roster, people, userId));
   const students = idsAfter(people.keys(), roster);
-  const waits = await waitingKeys(access, course.row.id);
+  const waits = await waitingRows(access, course.row.id);
   const resolve = await personResolver(access, course.row.id, people, roster);
   const maxima = new Map<string, number | null>(course.activities.map((a) => [a.externalId, a.points]));
   for (const { value } of [...(activities?.added ?? []), ...(activities?.changed ?? [])]) {
@@ -66,10 +72,10 @@ export async function planImport(
   }
   const gradebook =
     files.gradebook &&
-    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima, waits));
-  const tries =
-    files.attempts &&
-    (await planAttempts(access, course, named(files.attempts, resolve), students, maxima, waits));
+    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima, waits, now));
+  const about: AboutPeople = { students, maxima, waits, resolve };
+  const ledgers: { [K in LedgerKind]?: Changes<RecordOf[K]> } = {};
+  for (const kind of LEDGER_KINDS) await planLedger(access, course, files, kind, about, ledgers);
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events &&
@@ -81,7 +87,7 @@ export async function planImport(
       now,
       waits,
     );
-  return { outcomes, activities, roster, gradebook, attempts: tries, events: planned };
+  return { outcomes, activities, roster, gradebook, ...ledgers, events: planned };
 }
 
 /** The outcomes of a course as the files write them, by id. */
@@ -242,7 +248,7 @@ async function peopleOfOthers({ orm }: Access, userId: string | null) {
   return new Map(rows.filter((r) => !mine.has(r.courseId)).map((r) => [r.person.externalId, r.person]));
 }
 
-export const scoreKey = (student: string, activity: string) => `${student}\u0000${activity}`;
+export const scoreKey = (student: string, activity: string) => keyText(student, activity);
 
 /** The gradebook of a course as the files write it, by student and activity. */
 export async function storedScores(
@@ -269,6 +275,8 @@ export async function storedScores(
           returned: score.returnedAt?.getTime() ?? null,
           points: score.points,
           excused: score.excused,
+          due: score.ownDueAt?.getTime() ?? null,
+          extra: score.extraAttempts,
         },
       ];
     }),
@@ -278,83 +286,58 @@ export async function storedScores(
 async function planGradebook(
   access: Access,
   course: CourseModel,
-  file: NonNullable<CourseFiles['gradebook']>,
+  file: ReadOf<'gradebook'>,
   students: ReadonlySet<string>,
-  maxima: ReadonlyMap<string, number | null>,
-  waits: ReadonlySet<string>,
+  maxima: Maxima,
+  waits: Waits,
+  now: Instant,
 ): Promise<Changes<GradebookRecord>> {
   const existing = await storedScores(access, course);
-  return classify(file.rows, file.rejected, {
-    keyOf: (g) => scoreKey(g.student, g.activity),
+  const keyOf = (g: GradebookRecord) => scoreKey(g.student, g.activity);
+  const whole = file.rows.map((row) => {
+    const known = existing.get(keyOf(row.value));
+    return { ...row, value: fillScore(row.value, known, file.absent, now) };
+  });
+  return classify(whole, file.rejected, {
+    keyOf,
     keyField: 'activity_id',
     existing,
     same: sameFields,
     objection: (g) => pointsObjection(g, maxima),
-    waitsAlready: (key) => waits.has(`gradebook ${key.replaceAll('\u0000', ' ')}`),
+    waitsAlready: waits('gradebook'),
     waits: (g) => !students.has(g.student),
     onDifference: 'change',
   });
 }
 
-/** Why points for an activity cannot be taken; null if they can. */
-function pointsObjection(
-  g: { readonly activity: string; readonly points: number | null },
-  maxima: ReadonlyMap<string, number | null>,
-): Objection {
-  const maximum = maxima.get(g.activity);
-  if (maximum === undefined) return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
-  if (g.points == null) return null;
-  if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
-  return g.points > maximum
-    ? { field: 'points', reason: `${g.points} is above the maximum of ${maximum}` }
-    : null;
+/** What deciding about rows on students needs to know. */
+interface AboutPeople {
+  readonly students: ReadonlySet<string>;
+  readonly maxima: Maxima;
+  readonly waits: Waits;
+  readonly resolve: (name: string) => string;
 }
 
-export const attemptKey = (a: AttemptRecord) => `${scoreKey(a.student, a.activity)}\u0000${a.number}`;
-
-/** The attempts of a course as the files write them, by student, activity and number. */
-export async function storedAttempts(
-  { orm }: Access,
-  course: CourseModel,
-): Promise<Map<string, AttemptRecord>> {
-  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
-  const rows = await orm
-    .select({ attempt: attempts, student: persons.externalId })
-    .from(attempts)
-    .innerJoin(enrolments, eq(enrolments.id, attempts.enrolmentId))
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.courseId, course.row.id));
-  return new Map(
-    rows.map(({ attempt, student }): [string, AttemptRecord] => {
-      const known = {
-        student,
-        activity: activityOf.get(attempt.activityId) ?? '',
-        number: attempt.number,
-        submitted: attempt.submittedAt.getTime(),
-        points: attempt.points,
-      };
-      return [attemptKey(known), known];
-    }),
-  );
-}
-
-async function planAttempts(
+async function planLedger<K extends LedgerKind>(
   access: Access,
   course: CourseModel,
-  file: NonNullable<CourseFiles['attempts']>,
-  students: ReadonlySet<string>,
-  maxima: ReadonlyMap<string, number | null>,
-  waits: ReadonlySet<string>,
-): Promise<Changes<AttemptRecord>> {
-  const existing = await storedAttempts(access, course);
-  return classify(file.rows, file.rejected, {
-    keyOf: attemptKey,
-    keyField: 'attempt',
-    existing,
+  files: CourseFiles,
+  kind: K,
+  { students, maxima, waits, resolve }: AboutPeople,
+  into: { [P in K]?: Changes<RecordOf[P]> },
+): Promise<void> {
+  const file: ReadOf<K> | undefined = files[kind];
+  if (!file) return;
+  const { keyOf, keyField, objection } = LEDGERS[kind] as Ledger<RecordOf[K]>;
+  const { rows, rejected } = named(file, resolve);
+  into[kind] = classify<RecordOf[K]>(rows, rejected, {
+    keyOf,
+    keyField,
+    existing: await storedLedger(access, course, kind),
     same: sameFields,
-    objection: (a) => pointsObjection(a, maxima),
-    waitsAlready: (key) => waits.has(`attempts ${key.replaceAll('\u0000', ' ')}`),
-    waits: (a) => !students.has(a.student),
+    objection: (r) => objection(r, maxima),
+    waitsAlready: waits(kind),
+    waits: (r) => !students.has(r.student),
     onDifference: 'change',
   });
 }
@@ -397,13 +380,20 @@ async function storedEvents(
   return found;
 }
 
-/** Kind and key of every row that waits for its person. */
-async function waitingKeys({ orm }: Access, courseId: number): Promise<Set<string>> {
+/** Whether a record of that key waits already, and is the same. */
+type Waits = (kind: FileKind) => (key: string, value: unknown) => boolean;
+
+/** A key as it is stored: a text column holds no zero character. */
+export const storedKey = (key: string): string => key.replaceAll('\u0000', ' ');
+
+/** Every row that waits for its person, by kind and key. */
+async function waitingRows({ orm }: Access, courseId: number): Promise<Waits> {
   const rows = await orm
-    .select({ kind: waiting.kind, key: waiting.key })
+    .select({ kind: waiting.kind, key: waiting.key, record: waiting.record })
     .from(waiting)
     .where(eq(waiting.courseId, courseId));
-  return new Set(rows.map((r) => `${r.kind} ${r.key}`));
+  const known = new Map(rows.map((r) => [`${r.kind} ${r.key}`, r.record]));
+  return (kind) => (key, value) => sameRecord(known.get(`${kind} ${storedKey(key)}`), value);
 }
 
 /** Finds the student that a name in a file means: their id, their address, or a name that somebody set. */
@@ -442,7 +432,7 @@ function planEvents(
   students: ReadonlySet<string>,
   activities: ReadonlyMap<string, number | null>,
   now: Instant,
-  waits: ReadonlySet<string>,
+  waits: Waits,
 ): Changes<EventRecord> {
   const latest = now + DAY_MS;
   return classify(file.rows, file.rejected, {
@@ -455,7 +445,7 @@ function planEvents(
       a.kind === b.kind &&
       a.activity === b.activity &&
       a.duration === b.duration,
-    waitsAlready: (key) => waits.has(`events ${key.replaceAll('\u0000', ' ')}`),
+    waitsAlready: waits('events'),
     waits: (e) => !students.has(e.student),
     objection: (e) => {
       if (e.activity != null && !activities.has(e.activity)) {
@@ -467,17 +457,4 @@ function planEvents(
     },
     onDifference: 'reject',
   });
-}
-
-/** Database ids of the people and activities of a course by the ids of the files. */
-export async function idsOfFiles({ orm }: Access, courseId: number, activityRows: CourseModel['activities']) {
-  const rows = await orm
-    .select({ external: persons.externalId, enrolment: enrolments.id })
-    .from(enrolments)
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.courseId, courseId));
-  return {
-    enrolmentOf: new Map(rows.map((r) => [r.external, r.enrolment])),
-    activityOf: new Map(activityRows.map((a) => [a.externalId, a.id])),
-  };
 }

@@ -1,83 +1,70 @@
-import { decodeText, parseCsv } from '@/core/formats/csv';
-import {
-  activitiesSpec,
-  attemptsSpec,
-  eventsSpec,
-  fileKindOf,
-  gradebookSpec,
-  outcomesSpec,
-  rosterSpec,
-  type ActivityRecord,
-  type AttemptRecord,
-  type EventRecord,
-  type FileKind,
-  type GradebookRecord,
-  type OutcomeRecord,
-  type RosterRecord,
-} from '@/core/formats/courseFiles';
+import { decodeText, parseCsv, type CsvTable } from '@/core/formats/csv';
+import { fileKindOf, SPECS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
+import { applyMapping } from '@/core/formats/mapping/apply';
+import { fitting, type Mapping } from '@/core/formats/mapping/mapping';
+import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';
 import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table';
 import { looksLikeStatements, readStatementFile, type ReadStatements } from '@/core/formats/xapi/file';
-import { no, ok, type Result } from '@/core/result';
+import { no, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
+import type { SavedMapping } from './mappings';
 import { unpack, type ReadFor } from './packages';
 import type { UploadedFile } from './upload';
 
 /** A file of statements, with its name. */
 export type StatementFile = ReadStatements & { readonly name: string };
 
-/** The record type of each kind of file. */
-export interface RecordOf {
-  outcomes: OutcomeRecord;
-  activities: ActivityRecord;
-  roster: RosterRecord;
-  gradebook: GradebookRecord;
-  attempts: AttemptRecord;
-  events: EventRecord;
-}
-
 export type ReadOf<K extends FileKind> = ReadTable<RecordOf[K]> & { readonly name: string };
 export type CourseFiles = { [K in FileKind]?: ReadOf<K> };
 
-const SPECS: { [K in FileKind]: TableSpec<RecordOf[K]> } = {
-  outcomes: outcomesSpec,
-  activities: activitiesSpec,
-  roster: rosterSpec,
-  gradebook: gradebookSpec,
-  attempts: attemptsSpec,
-  events: eventsSpec,
-};
-
 /** Header line only, so that the kind is known before a hundred thousand rows are read. */
-function kindOf(text: string): Result<FileKind> {
+function headerOf(text: string): Result<CsvTable> {
   // A header line is never this long; reading more would split every row twice.
   const end = text.indexOf('\n');
   const header = parseCsv(end < 0 ? text : text.slice(0, end));
-  if (!header.ok)
-    return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
-  const kind = fileKindOf(header.value.header);
-  return kind
-    ? ok(kind)
-    : no(
-        'line 1: the columns are those of none of our files: event_id for events, student_id, activity_id and attempt for attempts, student_id and activity_id for the gradebook, student_id and given_name for the roster, activity_id for activities, outcome_id for outcomes',
-      );
+  if (header.ok) return header;
+  return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
+}
+
+/** A file of a foreign make: how it was read, or how it may be meant. */
+export interface ForeignFile {
+  readonly name: string;
+  readonly table: CsvTable;
+  readonly mapping: Mapping;
+  /** Name of the saved mapping that was picked; null if somebody told it here, or nobody yet. */
+  readonly saved: string | null;
+  /** Whether it was read that way, or waits for somebody to say how. */
+  readonly read: boolean;
+  /** Why it cannot be read as one of our own, if it looks like one. */
+  readonly reason: string | null;
+}
+
+/** What reading files needs to know beside them. */
+export interface ReadAbout extends ReadFor {
+  /** Mappings told for files of this upload, by name of the file. */
+  readonly told?: ReadonlyMap<string, Mapping>;
+  readonly saved?: readonly SavedMapping[];
+  readonly works?: readonly KnownWork[];
+}
+
+export interface ReadUploads {
+  readonly files: CourseFiles;
+  readonly statements: readonly StatementFile[];
+  readonly packages: readonly RosteredCourse[];
+  readonly foreign: readonly ForeignFile[];
+  readonly faults: readonly FileFault[];
 }
 
 /**
  * Unpacks, decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
- * others are not held up by it.
+ * others are not held up by it. A table that is none of our own is read by the mapping told for it, or else by a saved
+ * one that fits; without either it is handed back with a guess.
  */
-export function readFiles(
-  uploads: readonly UploadedFile[],
-  about: ReadFor,
-): {
-  files: CourseFiles;
-  statements: StatementFile[];
-  packages: RosteredCourse[];
-  faults: FileFault[];
-} {
+export function readFiles(uploads: readonly UploadedFile[], about: ReadAbout): ReadUploads {
   const files: CourseFiles = {};
   const statements: StatementFile[] = [];
+  const foreign: ForeignFile[] = [];
   const unpacked = unpack(uploads, about);
   const faults: FileFault[] = [...unpacked.faults];
   for (const { name, course } of unpacked.packages) {
@@ -91,39 +78,69 @@ export function readFiles(
     files.gradebook = { ...course.gradebook, name };
   }
   for (const { name, bytes } of unpacked.files) {
-    const fault = readInto(files, statements, name, bytes);
+    const fault = readInto({ files, statements, foreign, about }, name, bytes);
     if (fault) faults.push({ name, reason: fault });
   }
-  return { files, statements, packages: unpacked.packages.map((p) => p.course), faults };
+  return { files, statements, packages: unpacked.packages.map((p) => p.course), foreign, faults };
 }
 
-function readInto(
-  files: CourseFiles,
-  statements: StatementFile[],
-  name: string,
-  bytes: Uint8Array,
-): string | null {
+interface Into {
+  readonly files: CourseFiles;
+  readonly statements: StatementFile[];
+  readonly foreign: ForeignFile[];
+  readonly about: ReadAbout;
+}
+
+/** Reads one file to where it belongs; the reason if it cannot be read. */
+function readInto(into: Into, name: string, bytes: Uint8Array): string | null {
   const text = decodeText(bytes);
   if (!text.ok) return text.reason;
   if (looksLikeStatements(text.value)) {
     const read = readStatementFile(text.value);
     if (!read.ok) return read.reason;
-    statements.push({ name, ...read.value });
+    into.statements.push({ name, ...read.value });
     return null;
   }
-  const kind = kindOf(text.value);
-  if (!kind.ok) return kind.reason;
-  const other = files[kind.value];
-  if (other) return `is a second ${kind.value} file beside ${other.name}; import one after the other`;
-  const read = <K extends FileKind>(k: K): Result<ReadOf<K>> => {
-    const table = readTable(text.value, SPECS[k]);
-    return table.ok ? ok({ ...table.value, name }) : table;
-  };
-  const put = <K extends FileKind>(k: K): string | null => {
-    const result = read(k);
-    if (!result.ok) return result.reason;
-    (files as { [P in K]?: ReadOf<P> })[k] = result.value;
+  const header = headerOf(text.value);
+  if (!header.ok) return header.reason;
+  const told = into.about.told?.get(name);
+  const kind = told ? null : fileKindOf(header.value.header);
+  if (!kind) return readForeign(into, name, text.value, told ?? null, null);
+  const read = readTable<RecordOf[FileKind]>(text.value, SPECS[kind] as TableSpec<RecordOf[FileKind]>);
+  // It looks like one of our own, and lacks a column: it may be a foreign one all the same.
+  if (!read.ok) return readForeign(into, name, text.value, null, read.reason);
+  return put(into.files, kind, { ...read.value, name });
+}
+
+function readForeign(
+  { files, foreign, about }: Into,
+  name: string,
+  text: string,
+  told: Mapping | null,
+  reason: string | null,
+): string | null {
+  const parsed = parseCsv(text);
+  if (!parsed.ok) return parsed.reason;
+  const table = parsed.value;
+  const saved = told ? null : fitting(about.saved ?? [], table.header);
+  const mapping = told ?? saved?.mapping ?? null;
+  if (!mapping) {
+    // A header with one word is no table of anything.
+    if (table.header.length < 2)
+      return reason ?? 'line 1: there is only one column, so it is no table of ours or others';
+    const guess = suggestMapping(table, about.works ?? [], about.zone);
+    foreign.push({ name, table, mapping: guess, saved: null, read: false, reason });
     return null;
-  };
-  return put(kind.value);
+  }
+  const read = applyMapping(table, mapping);
+  if (!read.ok) return read.reason;
+  foreign.push({ name, table, mapping, saved: saved?.name ?? null, read: true, reason: null });
+  return put(files, read.value.kind, { ...read.value, name });
+}
+
+function put(files: CourseFiles, kind: FileKind, read: ReadOf<FileKind>): string | null {
+  const other = files[kind];
+  if (other) return `is a second ${kind} file beside ${other.name}; import one after the other`;
+  (files as Record<FileKind, ReadOf<FileKind>>)[kind] = read;
+  return null;
 }

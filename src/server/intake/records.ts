@@ -1,15 +1,7 @@
 import * as yup from 'yup';
 import { EVENT_KINDS } from '@/core/activity/events';
-import {
-  ACTIVITY_KINDS,
-  ENROLMENT_STATUSES,
-  type ActivityRecord,
-  type AttemptRecord,
-  type EventRecord,
-  type GradebookRecord,
-  type OutcomeRecord,
-  type RosterRecord,
-} from '@/core/formats/courseFiles';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '@/core/formats/studentRecords';
 import type { StatementRecord } from '@/core/formats/xapi/records';
 
 const text = () => yup.string().required();
@@ -23,7 +15,7 @@ export const RECORDS = {
     id: text(),
     title: text(),
     prerequisites: texts(),
-  }) satisfies yup.ISchema<OutcomeRecord>,
+  }),
   activities: yup.object({
     id: text(),
     title: text(),
@@ -40,7 +32,7 @@ export const RECORDS = {
     minutes: maybeNumber(),
     attempts: maybeNumber(),
     outcomes: texts(),
-  }) satisfies yup.ISchema<ActivityRecord>,
+  }),
   roster: yup.object({
     id: text(),
     given: text(),
@@ -53,7 +45,7 @@ export const RECORDS = {
       .required(),
     joined: maybeText(),
     left: maybeText(),
-  }) satisfies yup.ISchema<RosterRecord>,
+  }),
   gradebook: yup.object({
     student: text(),
     activity: text(),
@@ -62,14 +54,48 @@ export const RECORDS = {
     returned: maybeNumber(),
     points: maybeNumber(),
     excused: yup.boolean().required(),
-  }) satisfies yup.ISchema<GradebookRecord>,
+    // Records kept before these were known have neither.
+    due: maybeNumber().default(null),
+    extra: yup.number().required().default(0),
+  }),
   attempts: yup.object({
     student: text(),
     activity: text(),
     number: yup.number().required(),
     submitted: yup.number().required(),
     points: maybeNumber(),
-  }) satisfies yup.ISchema<AttemptRecord>,
+  }),
+  attendance: yup.object({
+    student: text(),
+    day: text(),
+    meeting: yup.string().defined(),
+    attendance: yup
+      .string()
+      .oneOf([...ATTENDANCE])
+      .required(),
+    minutes: maybeNumber(),
+  }),
+  referrals: yup.object({ id: text(), student: text(), day: text(), reason: text(), outcome: maybeText() }),
+  requirements: yup.object({
+    student: text(),
+    requirement: text(),
+    kind: yup
+      .string()
+      .oneOf([...REQUIREMENT_KINDS])
+      .required(),
+    needed: yup.number().required(),
+    earned: yup.number().required(),
+    day: maybeText(),
+  }),
+  responses: yup.object({
+    student: text(),
+    activity: maybeText(),
+    item: text(),
+    attempt: yup.number().required(),
+    answer: yup.string().defined(),
+    at: maybeNumber(),
+    score: maybeNumber(),
+  }),
   events: yup.object({
     id: text(),
     student: text(),
@@ -80,8 +106,8 @@ export const RECORDS = {
       .required(),
     activity: maybeText(),
     duration: maybeNumber(),
-  }) satisfies yup.ISchema<EventRecord>,
-} as const;
+  }),
+} as const satisfies { [K in FileKind]: yup.ISchema<RecordOf[K]> };
 
 /** What a statement said of somebody unknown. */
 export const statementRecord = yup.object({

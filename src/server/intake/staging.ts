@@ -3,6 +3,8 @@ import { existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import * as yup from 'yup';
+import type { Mapping } from '@/core/formats/mapping/mapping';
+import { mappingSchema } from '@/core/formats/mapping/schema';
 import { DAY_MS } from '@/core/units';
 import { now } from '../clock';
 import { config } from '../config';
@@ -14,6 +16,8 @@ const ticketSchema = yup.object({
   userId: yup.string().required(),
   at: yup.number().required(),
   names: yup.array(yup.string().required()).required(),
+  /** How files of a foreign make are read, by their names. */
+  told: yup.array(yup.object({ name: yup.string().required(), mapping: mappingSchema })).required(),
 });
 type Ticket = yup.InferType<typeof ticketSchema>;
 
@@ -25,6 +29,7 @@ export async function stage(
   courseId: number,
   userId: string,
   files: readonly UploadedFile[],
+  told: ReadonlyMap<string, Mapping>,
 ): Promise<string> {
   await clearOld();
   const id = randomUUID();
@@ -35,20 +40,30 @@ export async function stage(
     courseId,
     userId,
     at: now(),
-    names: files.map((f) => basename(f.name).slice(0, 200)),
+    names: files.map((f) => fileName(f.name)),
+    told: [...told].map(([name, mapping]) => ({ name, mapping })),
   };
   await writeFile(join(folderOf(id), 'ticket.json'), JSON.stringify(ticket));
   return id;
 }
 
+/** A name from outside without its path, and not too long. */
+export const fileName = (name: string): string => basename(name).slice(0, 200);
+
+export interface Staged {
+  readonly uploads: readonly UploadedFile[];
+  readonly told: ReadonlyMap<string, Mapping>;
+}
+
 /** Files staged by this user for this course; anybody else's are not found. */
-export async function staged(id: string, courseId: number, userId: string): Promise<UploadedFile[]> {
+export async function staged(id: string, courseId: number, userId: string): Promise<Staged> {
   const ticket = ID.test(id) ? await readTicket(id) : null;
   if (!ticket) throw notFound('upload any more; choose the files again');
   if (ticket.courseId !== courseId || ticket.userId !== userId) throw notFound('upload of yours');
-  return Promise.all(
+  const uploads = await Promise.all(
     ticket.names.map(async (name, i) => ({ name, bytes: await readFile(join(folderOf(id), String(i))) })),
   );
+  return { uploads, told: new Map(ticket.told.map((t) => [t.name, t.mapping])) };
 }
 
 async function clearOld(): Promise<void> {

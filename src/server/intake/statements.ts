@@ -5,6 +5,7 @@ import type { Instant } from '@/core/units';
 import type { FileCounts, FilePreview, PreviewRow } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
 import { statements } from '@/data/schema';
+import { unwatched, type Progress } from '../jobs';
 import { namesOf } from '../xapi/people';
 import { storeStatements } from '../xapi/store';
 import type { StatementFile } from './readFiles';
@@ -96,11 +97,13 @@ export async function importStatements(
   importId: number,
   file: StatementFile,
   at: Instant,
+  progress: Progress = unwatched,
 ): Promise<FileCounts> {
   const names = await namesOf(tx, courseId, owner);
   let [added, unchanged, waiting] = [0, 0, 0];
   const list: Statement[] = file.rows.map((r) => r.value);
   for (let i = 0; i < list.length; i += BATCH) {
+    await progress('Writing statements', i, list.length);
     const stored = await storeStatements(
       tx,
       { courseId, names, received: at, authority: 'import', importId },

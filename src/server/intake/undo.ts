@@ -1,11 +1,11 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Placed } from '@/core/formats/classify';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
+import { sameRecord } from '@/core/formats/sameRecord';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import {
   activities,
-  attempts,
   enrolments,
   events,
   importChanges,
@@ -30,18 +30,10 @@ import { deriveBehind } from '../xapi/follow';
 import { namesOf } from '../xapi/people';
 import { removeImported } from '../xapi/store';
 import { applyImport } from './apply';
-import {
-  attemptKey,
-  idsOfFiles,
-  planImport,
-  scoreKey,
-  storedActivities,
-  storedAttempts,
-  storedOutcomes,
-  storedRoster,
-  storedScores,
-} from './plan';
-import type { CourseFiles, ReadOf, RecordOf } from './readFiles';
+import { idsOfFiles } from './fileIds';
+import { LEDGER_KINDS, LEDGERS, removeLedger, storedLedger, type Ledger, type LedgerKind } from './ledgers';
+import { planImport, scoreKey, storedActivities, storedOutcomes, storedRoster, storedScores } from './plan';
+import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS } from './records';
 
 export interface Undone {
@@ -132,25 +124,20 @@ async function takeBack(
   const grades = split(pairs('gradebook'), await storedScores(access, course), (g) =>
     scoreKey(g.student, g.activity),
   );
-  const tries = split(pairs('attempts'), await storedAttempts(access, course), attemptKey);
-
   const ids = await idsOfFiles(access, courseId, course.activities);
   const cell = (v: { student: string; activity: string }) => [
     ids.enrolmentOf.get(v.student) ?? 0,
     ids.activityOf.get(v.activity) ?? 0,
   ];
-  for (const v of tries.added) {
-    const [enrolmentId, activityId] = cell(v);
-    await orm
-      .delete(attempts)
-      .where(
-        and(
-          eq(attempts.enrolmentId, enrolmentId!),
-          eq(attempts.activityId, activityId!),
-          eq(attempts.number, v.number),
-        ),
-      );
-  }
+  const ledgerFiles: CourseFiles = {};
+  const takeLedgerBack = async <K extends LedgerKind>(kind: K) => {
+    const { keyOf } = LEDGERS[kind] as Ledger<RecordOf[K]>;
+    const { added, back } = split(pairs(kind), await storedLedger(access, course, kind), keyOf);
+    await removeLedger(access, ids, kind, added);
+    undone += added.length;
+    Object.assign(ledgerFiles, file(kind, back));
+  };
+  for (const kind of LEDGER_KINDS) await takeLedgerBack(kind);
   if (grades.added.length > 0) {
     const cells = grades.added.map(cell);
     await orm.execute(sql`delete from ${scores} using unnest(
@@ -158,7 +145,7 @@ async function takeBack(
       where ${scores.enrolmentId} = gone.e and ${scores.activityId} = gone.a`);
     await revise(access, courseId, [...new Set(cells.map((c) => c[0]!))]);
   }
-  undone += grades.added.length + tries.added.length;
+  undone += grades.added.length;
 
   // What was changed is changed back by the way in: the same checks, the same derivations.
   const files: CourseFiles = {
@@ -166,7 +153,7 @@ async function takeBack(
     ...file('activities', works.back),
     ...file('roster', people.back),
     ...file('gradebook', grades.back),
-    ...file('attempts', tries.back),
+    ...ledgerFiles,
   };
   const plan = await planImport(access, course, files, userId, at);
   await applyImport(access, course, plan, at);
@@ -193,28 +180,23 @@ async function takeBack(
   return { undone: undone + aims.added.length - outcomesLeft, kept: kept + outcomesLeft };
 }
 
-const sameRecord = (a: unknown, b: unknown): boolean => {
-  if (a == null) return false;
-  const sorted = (value: unknown) =>
-    JSON.stringify(
-      Object.entries(value as object)
-        .map(([k, v]: [string, unknown]) => [k, Array.isArray(v) ? [...(v as unknown[])].sort() : v])
-        .sort((x, y) => (String(x[0]) < String(y[0]) ? -1 : 1)),
-    );
-  return sorted(a) === sorted(b);
-};
-
 function file<K extends Kept>(kind: K, values: readonly RecordOf[K][]): CourseFiles {
   if (values.length === 0) return {};
   const rows = values.map((value, i): Placed<RecordOf[K]> => ({ line: i + 1, value, cells: [] }));
-  const read: ReadOf<Kept> = { name: 'what stood before', header: [], rows: rows as never, rejected: [] };
+  const read: ReadOf<Kept> = {
+    name: 'what stood before',
+    header: [],
+    rows: rows as never,
+    rejected: [],
+    absent: [],
+  };
   return { [kind]: read };
 }
 
 /** Takes people out who have nothing but their place; returns how many have more, and stay. */
 async function removePeople({ orm }: Access, ids: readonly number[]): Promise<number> {
   if (ids.length === 0) return 0;
-  const resting = ['events', 'scores', 'attempts', 'recipients', 'notes', 'plans', 'round_marks'];
+  const resting = ['events', 'scores', ...LEDGER_KINDS, 'recipients', 'notes', 'plans', 'round_marks'];
   const none = resting.map(
     (table) =>
       sql`not exists (select 1 from ${sql.identifier(table)} t where t.enrolment_id = ${enrolments}.id)`,
@@ -240,7 +222,7 @@ async function removePeople({ orm }: Access, ids: readonly number[]): Promise<nu
 
 async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<number> {
   if (ids.length === 0) return 0;
-  const none = ['events', 'scores', 'attempts', 'plan_steps'].map(
+  const none = ['events', 'scores', 'attempts', 'responses', 'plan_steps'].map(
     (table) =>
       sql`not exists (select 1 from ${sql.identifier(table)} t where t.activity_id = ${activities}.id)`,
   );

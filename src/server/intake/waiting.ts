@@ -1,6 +1,6 @@
 import { and, asc, count, eq, max, min } from 'drizzle-orm';
 import type { Placed } from '@/core/formats/classify';
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
 import { personFinder } from '@/core/formats/xapi/person';
 import type { WaitingPerson } from '@/core/views/live';
 import type { Access } from '@/data/database';
@@ -15,7 +15,8 @@ import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
 import { aliasesOf, namesOf, sha1 } from '../xapi/people';
 import { takeRecords } from '../xapi/store';
 import { importPlanned } from './intake';
-import type { CourseFiles, ReadOf, RecordOf } from './readFiles';
+import { LEDGER_KINDS } from './ledgers';
+import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS, statementRecord } from './records';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
@@ -156,7 +157,7 @@ async function takeWaiting(
     const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
     const files: CourseFiles = Object.assign(
       {},
-      ...FILE_KINDS.filter((k) => k === 'events' || k === 'gradebook' || k === 'attempts').map((kind) =>
+      ...ON_STUDENTS.map((kind) =>
         fileOf(
           kind,
           rows.filter((r) => r.kind === kind && !statementRecord.isValidSync(r.record, { strict: true })),
@@ -164,8 +165,8 @@ async function takeWaiting(
       ),
     );
     const model = await loadCourseModel(access, courseId);
-    await importPlanned(access, model, files, userId, now(), made!.id, [
-      ...(said.length > 0
+    const more =
+      said.length > 0
         ? [
             {
               file: `statements of ${person}`,
@@ -177,16 +178,16 @@ async function takeWaiting(
               waiting: 0,
             },
           ]
-        : []),
-    ]);
+        : [];
+    await importPlanned(access, model, files, { userId, at: now(), importId: made!.id, more });
   }
   return taken;
 }
 
-function fileOf(
-  kind: 'events' | 'gradebook' | 'attempts',
-  rows: readonly { record: unknown }[],
-): CourseFiles {
+/** Kinds of records that are about a student, and can wait for them. */
+const ON_STUDENTS = ['gradebook', ...LEDGER_KINDS, 'events'] as const;
+
+function fileOf(kind: (typeof ON_STUDENTS)[number], rows: readonly { record: unknown }[]): CourseFiles {
   const placed = rows.flatMap((r, i): Placed<RecordOf[FileKind]>[] =>
     RECORDS[kind].isValidSync(r.record, { strict: true })
       ? [{ line: i + 1, value: r.record as RecordOf[FileKind], cells: [] }]
@@ -198,6 +199,7 @@ function fileOf(
     header: [],
     rows: placed as never,
     rejected: [],
+    absent: [],
   };
   return { [kind]: read };
 }

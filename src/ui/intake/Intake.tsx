@@ -1,18 +1,25 @@
 'use client';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { importAction } from '@/app/actions/course';
+import * as yup from 'yup';
+import { importAction, mapFileAction } from '@/app/actions/course';
 import type { FileKind } from '@/core/formats/courseFiles';
+import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { JobView } from '@/core/views/job';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '../parts/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { useJob } from '../parts/useJob';
 import { FileGuide } from './FileGuide';
+import { Foreign } from './Foreign';
 import { PastImports } from './PastImports';
 import { PreviewOfFile } from './PreviewOfFile';
+import { SavedMappings } from './SavedMappings';
 import { Waiting } from './Waiting';
 
 interface Props {
@@ -22,12 +29,14 @@ interface Props {
   readonly examples: readonly FileKind[];
   readonly waiting: readonly WaitingPerson[];
   readonly students: readonly { readonly id: number; readonly name: string }[];
+  readonly mappings: readonly { readonly id: number; readonly name: string }[];
 }
 
 type Stage =
   | { readonly at: 'choosing' }
   | { readonly at: 'reading'; readonly cancel: () => void; readonly names: string }
   | { readonly at: 'preview'; readonly preview: ImportPreview }
+  | { readonly at: 'importing'; readonly preview: ImportPreview; readonly job: string }
   | { readonly at: 'done'; readonly id: string; readonly counts: readonly FileCounts[] };
 
 const total = (
@@ -36,9 +45,10 @@ const total = (
 ) => counts.reduce((sum, c) => sum + c[of], 0);
 
 /** Brings files in: choose, look at what they would do, import. */
-export function Intake({ code, zone, past, examples, waiting, students }: Props) {
+export function Intake({ code, zone, past, examples, waiting, students, mappings }: Props) {
   const [stage, setStage] = useState<Stage>({ at: 'choosing' });
   const { busy, act } = useAct();
+  const router = useRouter();
 
   const read = async (files: File[]) => {
     if (files.length === 0) return;
@@ -63,14 +73,35 @@ export function Intake({ code, zone, past, examples, waiting, students }: Props)
     }
     setStage({ at: 'choosing' });
   };
-  const commit = (id: string) =>
-    act(() => importAction({ code, id }), { then: (counts) => setStage({ at: 'done', id, counts }) });
+  const commit = (preview: ImportPreview, id: string) =>
+    act(() => importAction({ code, id }), { then: (job) => setStage({ at: 'importing', preview, job }) });
+  const map = (id: string, name: string, mapping: Mapping, saveAs: string | null) =>
+    act(() => mapFileAction({ code, id, name, mapping, saveAs }), {
+      then: (preview) => setStage({ at: 'preview', preview }),
+    });
+  const ended = (job: JobView<readonly FileCounts[]>) => {
+    if (stage.at !== 'importing') return;
+    const { preview } = stage;
+    if (job.state === 'done') {
+      setStage({ at: 'done', id: preview.id!, counts: job.value ?? [] });
+      router.refresh();
+      return;
+    }
+    if (job.state === 'cancelled') toast.info('Cancelled: nothing of it went in.');
+    else toast.error(job.message ?? 'Something went wrong here. Nothing was changed; try again.');
+    setStage({ at: 'preview', preview });
+  };
+  const { job, cancel } = useJob(
+    stage.at === 'importing' ? `/api/courses/${code}/jobs/${stage.job}` : null,
+    readCounts,
+    ended,
+  );
 
   return (
     <>
       <ViewHead title={headline(stage, past)}>
-        Events, gradebook, roster, activities and outcomes as CSV, learning records (xAPI statements) as JSON,
-        or a OneRoster package as zip, together or one by one. The same file again changes nothing.
+        Our own CSV files or a table of any other make, learning records (xAPI statements) as JSON, or a
+        OneRoster package as zip, together or one by one. The same file again changes nothing.
       </ViewHead>
       <div className="space-y-4">
         {stage.at === 'choosing' || stage.at === 'reading' ? <Chooser stage={stage} onFiles={read} /> : null}
@@ -81,15 +112,21 @@ export function Intake({ code, zone, past, examples, waiting, students }: Props)
                 <span className="font-semibold break-all">{fault.name}</span> cannot be read: {fault.reason}
               </p>
             ))}
+            <Foreign preview={stage.preview} busy={busy} onRead={map} />
             {stage.preview.files.map((file) => (
               <PreviewOfFile key={file.kind} code={code} id={stage.preview.id!} file={file} />
             ))}
             <Decision
               preview={stage.preview}
               busy={busy}
-              onImport={commit}
+              onImport={(id) => commit(stage.preview, id)}
               onCancel={() => setStage({ at: 'choosing' })}
             />
+          </Panel>
+        ) : null}
+        {stage.at === 'importing' ? (
+          <Panel className="space-y-3 p-6 text-center">
+            <Importing job={job} onCancel={cancel} />
           </Panel>
         ) : null}
         {stage.at === 'done' ? (
@@ -105,6 +142,7 @@ export function Intake({ code, zone, past, examples, waiting, students }: Props)
         ) : null}
         {waiting.length > 0 ? <Waiting code={code} waiting={waiting} students={students} /> : null}
         {past.length > 0 ? <PastImports code={code} past={past} zone={zone} /> : null}
+        {mappings.length > 0 ? <SavedMappings code={code} saved={mappings} /> : null}
         <FileGuide code={code} examples={examples} />
       </div>
     </>
@@ -113,9 +151,12 @@ export function Intake({ code, zone, past, examples, waiting, students }: Props)
 
 function headline(stage: Stage, past: readonly PastImport[]): string {
   if (stage.at === 'reading') return 'Reading the files …';
+  if (stage.at === 'importing') return 'Importing …';
   if (stage.at === 'preview') {
     const counts = stage.preview.files.map((f) => f.counts);
     const changes = total(counts, 'added') + total(counts, 'changed');
+    const asked = stage.preview.foreign.filter((f) => !f.read).length;
+    if (asked > 0) return `Say what the columns of ${counted(asked, 'file')} mean`;
     if (counts.length === 0) return 'None of the files can be read';
     if (changes + total(counts, 'waiting') === 0) return 'Nothing new in these files';
     const rejected = total(counts, 'rejected');
@@ -127,6 +168,49 @@ function headline(stage: Stage, past: readonly PastImport[]): string {
   return past.length === 0
     ? 'Bring in the course’s records'
     : `Last import: ${counted(past[0]!.files.length, 'file')}`;
+}
+
+const countsSchema = yup
+  .array(
+    yup.object({
+      file: yup.string().required(),
+      kind: yup.string().required(),
+      added: yup.number().required(),
+      changed: yup.number().required(),
+      unchanged: yup.number().required(),
+      rejected: yup.number().required(),
+      waiting: yup.number().required(),
+    }),
+  )
+  .required();
+const readCounts = (value: unknown): readonly FileCounts[] => countsSchema.validateSync(value);
+
+/** How far the import is, with the way to stop it. */
+function Importing({
+  job,
+  onCancel,
+}: {
+  readonly job: JobView<readonly FileCounts[]> | null;
+  readonly onCancel: () => void;
+}) {
+  const counts =
+    job && job.of > 0 ? `${job.done.toLocaleString('en')} of ${job.of.toLocaleString('en')}` : '';
+  return (
+    <div role="status" className="space-y-3">
+      <p>
+        {job?.step ?? 'Beginning'} {counts} …
+      </p>
+      <progress
+        className="accent-teal w-64"
+        aria-label="Importing"
+        {...(job && job.of > 0 ? { value: job.done, max: job.of } : {})}
+      />
+      <div>
+        <Button onClick={onCancel}>Cancel</Button>
+      </div>
+      <p className="text-muted text-[13px]">All of it goes in together; until then nothing is changed.</p>
+    </div>
+  );
 }
 
 function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: (files: File[]) => void }) {

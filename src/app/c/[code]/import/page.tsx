@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { exampleKinds } from '@/server/intake/examples';
 import { pastImports } from '@/server/intake/intake';
+import { mappingNames } from '@/server/intake/mappings';
 import { waitingPeople } from '@/server/intake/waiting';
 import { roster } from '@/server/roster';
 import { requireTaught } from '@/server/viewer';
@@ -17,6 +18,7 @@ export default async function ImportPage({ params }: { params: Promise<{ code: s
       zone: course.zone,
       past: await pastImports(viewer, code),
       waiting: await waitingPeople(viewer, code),
+      mappings: await mappingNames(viewer, code),
       students: (await roster(course.id)).map((s) => ({ id: s.enrolmentId, name: s.name })),
     };
   });

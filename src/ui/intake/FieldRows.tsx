@@ -1,0 +1,177 @@
+'use client';
+import type { MappedColumn } from '@/core/formats/mapping/columns';
+import { NAME_PARTS, type FieldSource, type Mapping } from '@/core/formats/mapping/mapping';
+import type { ForeignPreview } from '@/core/views/intake';
+import { inputClasses } from '../parts/Field';
+
+const SAME = '\u0000same';
+const PART_WORDS = {
+  all: 'all of it',
+  given: 'the given name in it',
+  family: 'the family name in it',
+} as const;
+
+interface Props {
+  readonly columns: readonly MappedColumn[];
+  readonly sources: ForeignPreview['columns'];
+  readonly mapping: Mapping;
+  readonly onChange: (next: Pick<Mapping, 'fields' | 'words'>) => void;
+}
+
+/** For each of our columns, where it comes from. */
+export function FieldRows({ columns, sources, mapping, onChange }: Props) {
+  const put = (name: string, source: FieldSource | null) => {
+    const { [name]: _, ...others } = mapping.fields;
+    onChange({ fields: source ? { ...others, [name]: source } : others, words: mapping.words });
+  };
+  const choose = (column: MappedColumn, value: string) => {
+    if (value === '') return put(column.name, null);
+    if (value === SAME) return put(column.name, { from: 'text', text: column.words[0] ?? '' });
+    return put(column.name, { from: 'column', column: value, part: 'all' });
+  };
+  return (
+    <table className="w-full text-[13px]">
+      <thead>
+        <tr className="text-muted text-left">
+          <th className="pb-1 font-normal">Our column</th>
+          <th className="pb-1 font-normal">comes from</th>
+        </tr>
+      </thead>
+      <tbody>
+        {columns.map((column) => {
+          const source = mapping.fields[column.name];
+          const label = column.name.replaceAll('_', ' ');
+          return (
+            <tr key={column.name}>
+              <th
+                className="py-0.5 pr-3 text-left align-top font-semibold whitespace-nowrap"
+                title={column.means}
+              >
+                {label}
+                {column.required ? <span className="text-muted font-normal"> needed</span> : null}
+              </th>
+              <td className="space-y-1 py-0.5">
+                <select
+                  aria-label={`${label} comes from`}
+                  className={inputClasses}
+                  value={source ? (source.from === 'column' ? source.column : SAME) : ''}
+                  onChange={(e) => choose(column, e.target.value)}
+                >
+                  <option value="">nothing here</option>
+                  {sources.map((s) => (
+                    <option key={s.name} value={s.name}>
+                      {s.name}
+                    </option>
+                  ))}
+                  <option value={SAME}>the same for every row</option>
+                </select>
+                <Detail
+                  column={column}
+                  label={label}
+                  source={source}
+                  values={
+                    sources.find((s) => source?.from === 'column' && s.name === source.column)?.values ?? null
+                  }
+                  words={mapping.words[column.name] ?? {}}
+                  onSource={(next) => put(column.name, next)}
+                  onWords={(words) =>
+                    onChange({ fields: mapping.fields, words: { ...mapping.words, [column.name]: words } })
+                  }
+                />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** What else there is to say of a source: the text, the part of a name, the meaning of words. */
+function Detail({
+  column,
+  label,
+  source,
+  values,
+  words,
+  onSource,
+  onWords,
+}: {
+  readonly column: MappedColumn;
+  readonly label: string;
+  readonly source: FieldSource | undefined;
+  readonly values: readonly string[] | null;
+  readonly words: Readonly<Record<string, string>>;
+  readonly onSource: (source: FieldSource) => void;
+  readonly onWords: (words: Record<string, string>) => void;
+}) {
+  if (!source) return null;
+  if (source.from === 'text') {
+    return column.type === 'words' ? (
+      <select
+        aria-label={`${label} of every row`}
+        className={inputClasses}
+        value={source.text}
+        onChange={(e) => onSource({ from: 'text', text: e.target.value })}
+      >
+        {column.words.map((w) => (
+          <option key={w}>{w}</option>
+        ))}
+      </select>
+    ) : (
+      <input
+        aria-label={`${label} of every row`}
+        className={inputClasses}
+        value={source.text}
+        onChange={(e) => onSource({ from: 'text', text: e.target.value })}
+      />
+    );
+  }
+  if (column.type === 'name') {
+    return (
+      <select
+        aria-label={`Part of ${source.column} that is the ${label}`}
+        className={inputClasses}
+        value={source.part}
+        onChange={(e) => {
+          const part = NAME_PARTS.find((p) => p === e.target.value);
+          if (part) onSource({ ...source, part });
+        }}
+      >
+        {NAME_PARTS.map((p) => (
+          <option key={p} value={p}>
+            {PART_WORDS[p]}
+          </option>
+        ))}
+      </select>
+    );
+  }
+  if (column.type !== 'words') return null;
+  if (!values)
+    return <p className="text-muted">Its words are taken as they are: {column.words.join(', ')}.</p>;
+  return (
+    <ul className="space-y-1">
+      {values.map((value) => (
+        <li key={value} className="flex items-center gap-2">
+          <span className="w-32 truncate" title={value}>
+            “{value}” means
+          </span>
+          <select
+            aria-label={`“${value}” means`}
+            className={inputClasses}
+            value={
+              words[value.toLowerCase()] ??
+              (column.words.includes(value.toLowerCase()) ? value.toLowerCase() : '')
+            }
+            onChange={(e) => onWords({ ...words, [value.toLowerCase()]: e.target.value })}
+          >
+            <option value="">not said yet</option>
+            {column.words.map((w) => (
+              <option key={w}>{w}</option>
+            ))}
+          </select>
+        </li>
+      ))}
+    </ul>
+  );
+}
