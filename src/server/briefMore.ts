@@ -4,6 +4,7 @@ import { trendSentence } from '@/core/gradebook/trendWords';
 import type { AttemptsLine, BriefMore, BriefView, SinceTalk } from '@/core/views/brief';
 import type { NoteView } from '@/core/views/notes';
 import { activities, attempts, dayTotals } from '@/data/schema';
+import { besideOf } from './briefBeside';
 import { now } from './clock';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
@@ -19,6 +20,7 @@ export async function moreOf(viewer: Viewer, course: CourseRow, brief: BriefView
     notes: written,
     sinceTalk: talk ? await since(course, brief, talk) : null,
     attempts: await attemptLines(course, brief.student.enrolmentId),
+    beside: await besideOf(brief.student.enrolmentId),
     today: localDate(now(), course.zone),
     standingTrend: trendSentence(brief.measures?.trend ?? null),
   };

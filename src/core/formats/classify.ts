@@ -1,11 +1,6 @@
-import type { RejectedRow } from './table';
+import type { Placed, RejectedRow } from './table';
 
-/** A record with its place in a file. */
-export interface Placed<T> {
-  readonly line: number;
-  readonly value: T;
-  readonly cells: readonly string[];
-}
+export type { Placed } from './table';
 
 /** A record that takes the place of another. */
 export interface Replaced<T> extends Placed<T> {
@@ -59,7 +54,7 @@ export function classify<T>(
   for (const row of rows) {
     const key = keyOf(row.value);
     const reject = (field: string, reason: string) =>
-      rejected.push({ line: row.line, field, reason, cells: row.cells });
+      rejected.push({ line: row.line, field: row.called?.(field) ?? field, reason, cells: row.cells });
     const first = firstOf.get(key);
     if (first) {
       if (same(first.value, row.value)) unchanged++;

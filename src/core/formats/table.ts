@@ -2,6 +2,15 @@ import { parseCsv, type CsvRow, type CsvTable } from './csv';
 import { shorten } from './instant';
 import type { Result } from '../result';
 
+/** A record with its place in a file. */
+export interface Placed<T> {
+  readonly line: number;
+  readonly value: T;
+  readonly cells: readonly string[];
+  /** What the source calls one of our columns, where it is of another make. */
+  readonly called?: (column: string) => string;
+}
+
 /** A row that could not be taken, with everything needed to mend it. */
 export interface RejectedRow {
   readonly line: number;
@@ -13,7 +22,7 @@ export interface RejectedRow {
 
 export interface ReadTable<T> {
   readonly header: readonly string[];
-  readonly rows: readonly { readonly line: number; readonly value: T; readonly cells: readonly string[] }[];
+  readonly rows: readonly Placed<T>[];
   readonly rejected: readonly RejectedRow[];
   /** Columns of ours that the file does not have. */
   readonly absent: readonly string[];

@@ -1,3 +1,4 @@
+import type { Attendance, RequirementKind } from '../formats/studentRecords';
 import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { StudentMeasures } from '../risk/measures';
@@ -97,11 +98,33 @@ export interface BriefView {
   readonly more: BriefMore | null;
 }
 
+/** What a course has on record about a student beside work and activity. */
+export interface BesideView {
+  readonly attendance: {
+    /** Meetings by what the register says. */
+    readonly counts: Readonly<Record<Attendance, number>>;
+    /** Days of absence and lateness, the latest first. */
+    readonly exceptions: readonly { readonly day: LocalDate; readonly attendance: Attendance }[];
+  } | null;
+  readonly referrals: readonly {
+    readonly day: LocalDate;
+    readonly reason: string;
+    readonly outcome: string | null;
+  }[];
+  readonly requirements: readonly {
+    readonly requirement: string;
+    readonly kind: RequirementKind;
+    readonly needed: number;
+    readonly earned: number;
+  }[];
+}
+
 /** What the page of a student has beyond the panel beside the queue. */
 export interface BriefMore {
   readonly notes: readonly NoteView[];
   readonly sinceTalk: SinceTalk | null;
   readonly attempts: readonly AttemptsLine[];
+  readonly beside: BesideView;
   readonly today: LocalDate;
   readonly standingTrend: string;
 }

@@ -1,5 +1,6 @@
 import type { BandCuts } from '../gradebook/bands';
 import type { Summary } from '../gradebook/distribution';
+import type { ItemDifficulty } from '../items/difficulty';
 import type { ActivityKind } from '../formats/courseFiles';
 import type { Instant, Minutes, Percent } from '../units';
 import type { CourseHead } from './courseHead';
@@ -46,6 +47,8 @@ export interface WorkView {
   readonly minutes: Summary | null;
   readonly feedback: Summary | null;
   readonly cuts: BandCuts;
+  /** Difficulty of each item of a quiz or exam whose answers are known, for the scope. */
+  readonly items: readonly ItemDifficulty[];
   readonly low: number;
   readonly graded: number;
   readonly before: number | null;

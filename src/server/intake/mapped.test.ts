@@ -55,6 +55,10 @@ describe('a table of another make', () => {
     ).rejects.toThrow(/marks\.csv: the mapping does not say where student_id comes from/);
     const next = await mapFile(me(), 'NAV', preview.id!, told);
     expect(next.foreign).toMatchObject([{ read: true, saved: null }]);
+    const high = await look(MARKS.replace(';20;', ';20,5;'));
+    expect(high.files[0]!.rejected).toMatchObject([
+      { line: 2, field: 'chart exercise 2', reason: '20.5 is above the maximum of 20' },
+    ]);
     // 14 of s3 is there already, as it stands.
     expect(next.files[0]!.counts).toMatchObject({
       kind: 'gradebook',

@@ -2,10 +2,11 @@ import { and, count, eq } from 'drizzle-orm';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
 import { summarise } from '@/core/gradebook/distribution';
 import { isLate } from '@/core/gradebook/status';
+import { itemDifficulties, type ItemDifficulty } from '@/core/items/difficulty';
 import { HOUR_MS } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { WorkRow, WorkView } from '@/core/views/work';
-import { activityTotals, attempts, enrolments } from '@/data/schema';
+import { activityTotals, attempts, enrolments, responses } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
 import type { ActivityRow, CourseModel } from '../derive/courseModel';
@@ -68,12 +69,27 @@ export async function workView(
     minutes: summarise(rows.flatMap((r) => (r.minutes > 0 ? [r.minutes] : []))),
     feedback: summarise(rows.flatMap((r) => (r.feedbackHours == null ? [] : [r.feedbackHours]))),
     cuts,
+    items: await itemsOf(activity.id, shown),
     low: graded.filter((r) => bandOf(r.percent!, cuts) === 'low').length,
     graded: graded.length,
     before: columns[place - 1]?.id ?? null,
     after: place < 0 ? null : (columns[place + 1]?.id ?? null),
     tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
+}
+
+async function itemsOf(activityId: number, shown: ReadonlySet<number>): Promise<ItemDifficulty[]> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({
+      student: responses.enrolmentId,
+      item: responses.item,
+      attempt: responses.attempt,
+      score: responses.score,
+    })
+    .from(responses)
+    .where(eq(responses.activityId, activityId));
+  return itemDifficulties(rows.filter((r) => shown.has(r.student)));
 }
 
 async function workRows(

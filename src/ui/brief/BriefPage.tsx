@@ -15,6 +15,7 @@ import { Attempts } from './Attempts';
 import { FlagHistory } from './FlagHistory';
 import { Notes } from './Notes';
 import { Since } from './Since';
+import { Beside } from './Beside';
 import { Brief } from './Brief';
 
 /** Views that one can come from, and how they are called. */
@@ -121,6 +122,10 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
           <section aria-label="Attempts">
             <h3 className="mb-1.5 font-semibold">Attempts</h3>
             <Attempts lines={brief.more.attempts} zone={brief.zone} />
+          </section>
+          <section aria-label="On record beside the course">
+            <h3 className="mb-1.5 font-semibold">Attendance, credits, exams, referrals</h3>
+            <Beside beside={brief.more.beside} />
           </section>
         </Panel>
       ) : null}

@@ -29,7 +29,10 @@ export function FieldRows({ columns, sources, mapping, onChange }: Props) {
     if (value === SAME) return put(column.name, { from: 'text', text: column.words[0] ?? '' });
     return put(column.name, { from: 'column', column: value, part: 'all' });
   };
-  return (
+  // What a source seldom has comes after what it must say or already says.
+  const first = columns.filter((c) => c.required || mapping.fields[c.name]);
+  const others = columns.filter((c) => !first.includes(c));
+  const rows = (some: readonly MappedColumn[]) => (
     <table className="w-full text-[13px]">
       <thead>
         <tr className="text-muted text-left">
@@ -38,13 +41,13 @@ export function FieldRows({ columns, sources, mapping, onChange }: Props) {
         </tr>
       </thead>
       <tbody>
-        {columns.map((column) => {
+        {some.map((column) => {
           const source = mapping.fields[column.name];
           const label = column.name.replaceAll('_', ' ');
           return (
             <tr key={column.name}>
               <th
-                className="py-0.5 pr-3 text-left align-top font-semibold whitespace-nowrap"
+                className="py-1.5 pr-3 text-left align-top font-semibold whitespace-nowrap"
                 title={column.means}
               >
                 {label}
@@ -84,6 +87,19 @@ export function FieldRows({ columns, sources, mapping, onChange }: Props) {
         })}
       </tbody>
     </table>
+  );
+  return (
+    <>
+      {first.length > 0 ? rows(first) : null}
+      {others.length > 0 ? (
+        <details open={first.length === 0} className="text-[13px]">
+          <summary>
+            Columns that may stay empty: {others.map((c) => c.name.replaceAll('_', ' ')).join(', ')}
+          </summary>
+          {rows(others)}
+        </details>
+      ) : null}
+    </>
   );
 }
 

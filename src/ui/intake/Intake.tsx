@@ -293,7 +293,9 @@ function Decision({
           ? total(counts, 'rejected') > 0
             ? 'The good rows go in together; the rejected stay out and can be mended and imported later.'
             : 'All of it goes in together, or nothing.'
-          : 'Nothing would change.'}
+          : preview.foreign.some((f) => !f.read)
+            ? 'Then it shows here what would go in.'
+            : 'Nothing would change.'}
       </p>
     </div>
   );

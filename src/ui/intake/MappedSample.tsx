@@ -51,6 +51,15 @@ export function MappedSample({
             </tr>
           </thead>
           <tbody className="divide-line divide-y">
+            {rejected.map((row) => (
+              <tr key={`${row.line} ${row.field} ${row.reason}`}>
+                <td className="text-muted px-2 py-1 text-right">{row.line}</td>
+                <td colSpan={shown.length} className="text-plum px-2 py-1">
+                  {row.field ? <span className="font-semibold">{row.field}: </span> : null}
+                  {row.reason}
+                </td>
+              </tr>
+            ))}
             {cells.map((row, r) => (
               <tr key={r}>
                 <td className="text-muted px-2 py-1 text-right">{rows[r]!.line}</td>
@@ -59,15 +68,6 @@ export function MappedSample({
                     {row[i]}
                   </td>
                 ))}
-              </tr>
-            ))}
-            {rejected.map((row) => (
-              <tr key={`${row.line} ${row.field} ${row.reason}`}>
-                <td className="text-muted px-2 py-1 text-right">{row.line}</td>
-                <td colSpan={shown.length} className="text-plum px-2 py-1">
-                  {row.field ? <span className="font-semibold">{row.field}: </span> : null}
-                  {row.reason}
-                </td>
               </tr>
             ))}
           </tbody>

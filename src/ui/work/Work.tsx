@@ -18,6 +18,7 @@ import { SweepBars } from '../parts/SweepBars';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { useQuery, withScope } from '../ribbon/useQuery';
+import { Items } from './Items';
 
 const STATUS_FILTERS = ['missing', 'late', 'excused', 'awaiting grade', 'graded', 'no due date'] as const;
 type Shown = 'all' | (typeof STATUS_FILTERS)[number];
@@ -184,6 +185,7 @@ export function Work({ view }: { readonly view: WorkView }) {
           <Beside view={view} />
         </Panel>
       </div>
+      <Items items={view.items} />
       <div className="no-print mb-2 flex flex-wrap items-center gap-2">
         <Chips
           label="Show"

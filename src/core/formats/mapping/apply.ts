@@ -1,7 +1,8 @@
+import { isZone } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
 import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
 import type { CsvRow, CsvTable } from '../csv';
-import { formatInstant } from '../instant';
+import { formatInstant, shorten } from '../instant';
 import { readRows, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
@@ -63,6 +64,7 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
   const named = columns.filter((c) => mapping.fields[c.name]);
   const lacks = columns.find((c) => c.required && !mapping.fields[c.name]);
   if (lacks) return no(`the mapping does not say where ${lacks.name} comes from`);
+  if (!isZone(mapping.zone)) return no(`there is no time zone “${shorten(mapping.zone)}”`);
   const wide = mapping.shape !== kind;
   if (wide && mapping.spread.length === 0)
     return no('the mapping names no column that holds a work or an item');
@@ -135,22 +137,26 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
     { required: [], optional: [...spec.required, ...spec.optional], read: (row) => spec.read(row) },
   );
   if (!read.ok) return read;
+  const calledAt = (place: number) => (name: string) => {
+    const { column } = origins[place]!;
+    return column && (name === itemColumn || name === valueColumn) ? column : sourceOf(mapping, name);
+  };
   const back = <T extends { line: number }>(r: T) => {
     const { row } = origins[r.line]!;
     return { ...r, line: row.line, cells: row.cells };
   };
   const all = [
     ...rejected,
-    ...read.value.rejected.map((r) => ({
-      ...back(r),
-      field:
-        origins[r.line]!.column && (r.field === itemColumn || r.field === valueColumn)
-          ? origins[r.line]!.column!
-          : sourceOf(mapping, r.field),
-    })),
+    ...read.value.rejected.map((r) => ({ ...back(r), field: calledAt(r.line)(r.field) })),
   ].sort((a, b) => a.line - b.line);
   const { absent } = read.value;
-  return ok({ kind, absent, header, rows: read.value.rows.map(back) as never, rejected: all });
+  return ok({
+    kind,
+    absent,
+    header,
+    rows: read.value.rows.map((r) => ({ ...back(r), called: calledAt(r.line) })) as never,
+    rejected: all,
+  });
 }
 
 /** The column of the source that one of ours comes from; our own name where there is none. */

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseCsv, type CsvTable } from '../csv';
 import { parseInstant } from '../instant';
-import type { GradebookRecord } from '../courseFiles';
+import type { EventRecord, GradebookRecord } from '../courseFiles';
 import { applyMapping, partOfName } from './apply';
 import { parseDayIn, parseInstantIn } from './dates';
 import { fillScore } from './fillScores';
@@ -27,7 +27,10 @@ const read = (text: string, mapping: Mapping) => {
   if (!done.ok) throw new Error(done.reason);
   return done.value;
 };
-const values = (text: string, mapping: Mapping) => read(text, mapping).rows.map((r) => r.value);
+const values = (text: string, mapping: Mapping): unknown[] => read(text, mapping).rows.map((r) => r.value);
+
+/** A record that is known to be a score. */
+const score = (record: unknown): GradebookRecord => record as GradebookRecord;
 
 describe('days and times of other makes', () => {
   it.each([
@@ -122,7 +125,9 @@ describe('a wide table of scores', () => {
   });
   it('gives a score for each column that holds something, and names line and column of what is wrong', () => {
     const { rows, rejected, absent } = read(text, guess);
-    expect(rows.map((r) => [r.line, r.value.student, r.value.activity, r.value.points])).toEqual([
+    expect(
+      rows.map((r) => [r.line, score(r.value).student, score(r.value).activity, score(r.value).points]),
+    ).toEqual([
       [2, 's1', 'w1', 17.5],
       [3, 's2', 'w2', 12],
     ]);
@@ -151,9 +156,9 @@ describe('a wide table of scores', () => {
             ...(a == null ? [] : [`s${i} w1 ${a}`]),
             ...(b == null ? [] : [`s${i} w2 ${b}`]),
           ]);
-          expect((got as GradebookRecord[]).map((g) => `${g.student} ${g.activity} ${g.points}`)).toEqual(
-            wanted,
-          );
+          expect(
+            (got as unknown as GradebookRecord[]).map((g) => `${g.student} ${g.activity} ${g.points}`),
+          ).toEqual(wanted);
         },
       ),
     );
@@ -193,7 +198,7 @@ describe('other tables', () => {
       'User,Time,Event\ns1,28/09/2026 18:30,Course viewed\ns1,28/09/2026 18:31,Course viewed\ns1,28/09/2026 18:30,Course viewed\n';
     const guess = suggestFields(table(text), 'events', [], ZONE);
     const mapping = { ...guess, words: { kind: { 'course viewed': 'view' } } };
-    const ids = values(text, mapping).map((e) => ('id' in e ? e.id : ''));
+    const ids = values(text, mapping).map((e) => (e as EventRecord).id);
     expect(new Set(ids).size).toBe(2);
     expect(ids[0]).toBe(ids[2]);
   });
@@ -224,6 +229,10 @@ describe('other tables', () => {
       reason: 'line 1: the column “date” occurs twice',
     });
     expect(applyMapping(table('student,date\n'), { ...mapping, fields: {} })).toMatchObject({ ok: false });
+    expect(applyMapping(table('student,date,code\n'), { ...mapping, zone: 'Mars' })).toMatchObject({
+      ok: false,
+      reason: 'there is no time zone “Mars”',
+    });
   });
   it('say of a row with too few fields only that', () => {
     const mapping = suggestFields(table('student,date,code\n'), 'attendance', [], ZONE);
