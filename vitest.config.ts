@@ -4,10 +4,10 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
 
-/** The two longest first: begun last, they would leave the other core with nothing to do. */
+/** The longest first: begun last, they would leave the other core with nothing to do. */
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
-    const long = (file: TestSpecification) => /(cli|seed)\.test\.ts$/.test(file.moduleId);
+    const long = (file: TestSpecification) => /cli\/c(li|ourse)\.test\.ts$/.test(file.moduleId);
     const sorted = await super.sort(files);
     return [...sorted.filter(long), ...sorted.filter((file) => !long(file))];
   }
@@ -33,6 +33,8 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'database',
+          // Each file has a database of its own; what they import, and the engine of the database, is made ready once.
+          isolate: false,
           globalSetup: ['tests/support/template.ts'],
           include: ['src/{app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.

@@ -31,16 +31,19 @@ const DEMO_COURSES = ['NAV-110', 'MET-120', LAST_MADE];
 /**
  * Makes the demo institution, unless the database holds courses already. The main course goes in through the same
  * import as anybody's files; the files stay in `examples/` of the data folder.
+ *
+ * @param students how many, if not as many as the demo has
  */
 export async function seedDemo(
   db: Database,
   now: Instant,
   dataFolder: string,
   say: (line: string) => void,
+  students?: number,
 ): Promise<void> {
   if (await isMade(db)) return;
   say('Making the demo course …');
-  const made = scenario({ now });
+  const made = scenario({ now, students });
   const { term } = made;
   const [ines, teodor] = await createAccounts(
     db,

@@ -2,6 +2,8 @@ import { count, eq, sql } from 'drizzle-orm';
 import { parse as strictParse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse, file, FILES, NOW } from '../../../tests/support/course';
+import { ended } from '../../../tests/support/job';
+import type { FileCounts } from '@/core/views/intake';
 import {
   courses,
   dayTotals,
@@ -115,7 +117,9 @@ describe('importing', () => {
     expect(back[0]).toMatchObject({ line: '2', field: 'points', student_id: 's1', points: '20.5' });
     expect(back).toHaveLength(2);
 
-    expect((await commitImport(small.course.instructor, small.course.code, preview.id!))[0]).toMatchObject({
+    const job = await commitImport(small.course.instructor, small.course.code, preview.id!);
+    const [counts] = await ended<FileCounts[]>(small.course.instructor.userId, job);
+    expect(counts).toMatchObject({
       added: 1,
       rejected: 2,
       waiting: 1,

@@ -2,6 +2,7 @@ import { unzipSync } from 'fflate';
 import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, NOW, TERM, withSmallCourse } from '../../../tests/support/course';
+import { ended } from '../../../tests/support/job';
 import { suggestFields } from '@/core/formats/mapping/suggest';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { FileCounts, ImportPreview } from '@/core/views/intake';
@@ -20,14 +21,7 @@ const me = () => small.course.instructor;
 const MARKS =
   'Login;Chart exercise 2;Final quiz\nlucja@students.example;20;7,5\ns3;14;\nnobody@x.example;3;\n';
 
-async function ended(job: string): Promise<FileCounts[]> {
-  for (;;) {
-    const view = jobOf(me().userId, job);
-    if (view.state === 'done') return view.value as FileCounts[];
-    if (view.state !== 'running') throw new Error(view.message ?? view.state);
-    await new Promise((resolve) => setTimeout(resolve, 20));
-  }
-}
+const done = (job: string) => ended<FileCounts[]>(me().userId, job);
 const look = (text: string): Promise<ImportPreview> => previewImport(me(), 'NAV', [file('marks.csv', text)]);
 const scoreOf = async (student: string, activityId: number) => {
   const { enrolmentId } = await small.course.student(student);
@@ -69,7 +63,7 @@ describe('a table of another make', () => {
     });
 
     const before = await scoreOf('s1', 2);
-    const counts = await ended(await commitImport(me(), 'NAV', next.id!));
+    const counts = await done(await commitImport(me(), 'NAV', next.id!));
     expect(counts).toMatchObject([{ added: 1, changed: 1, unchanged: 1, waiting: 1 }]);
     const after = await scoreOf('s1', 2);
     expect(after).toMatchObject({ points: 20, submittedAt: before!.submittedAt, gradedAt: new Date(NOW) });
@@ -97,7 +91,7 @@ describe('a table of another make', () => {
   it('replaces what waits when it says something else', async () => {
     const preview = await look(MARKS.replace('nobody@x.example;3', 'nobody@x.example;4'));
     expect(preview.files[0]!.counts).toMatchObject({ unchanged: 3, waiting: 1 });
-    await ended(await commitImport(me(), 'NAV', preview.id!));
+    await done(await commitImport(me(), 'NAV', preview.id!));
     const rows = await small.test.db.orm.select().from(waiting);
     expect(rows.map((r) => r.record)).toMatchObject([{ points: 4, activity: 'w2' }]);
   });
@@ -108,7 +102,7 @@ describe('a table of another make', () => {
     await expect(removeMapping(small.course.stranger, 'NAV', known!.id)).rejects.toThrow(/no such/);
     await removeMapping(me(), 'NAV', known!.id);
     expect((await look(MARKS)).foreign).toMatchObject([{ read: false }]);
-    expect(await ended(await commitImport(me(), 'NAV', preview.id!))).toMatchObject([{ changed: 1 }]);
+    expect(await done(await commitImport(me(), 'NAV', preview.id!))).toMatchObject([{ changed: 1 }]);
   });
 
   it('is not remembered without a name or with a zone that is none', async () => {

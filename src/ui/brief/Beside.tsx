@@ -16,13 +16,9 @@ export function Beside({ beside }: { readonly beside: BesideView }) {
         <div key={r.requirement}>
           <dt className="inline font-semibold">{r.requirement}: </dt>
           <dd className="inline">
-            {r.earned} of {r.needed}
-            {r.kind === 'credits' ? '' : ' points needed'},{' '}
-            {r.earned >= r.needed
-              ? r.kind === 'exam'
-                ? 'passed'
-                : 'complete'
-              : `${r.needed - r.earned} short`}
+            {r.kind === 'credits'
+              ? `${r.earned} of ${r.needed}, ${r.earned >= r.needed ? 'complete' : `${r.needed - r.earned} short`}`
+              : `${r.earned} points where ${r.needed} are needed, ${r.earned >= r.needed ? 'passed' : 'not passed'}`}
           </dd>
         </div>
       ))}
