@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { TEST_DATA } from './tests/browser/data';
 
 const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
 
@@ -29,14 +30,14 @@ export default defineConfig({
   },
   webServer: {
     // The very command that a newcomer runs, on a folder of its own.
-    command: 'node scripts/demo.mjs --fresh --no-practice',
+    command: 'node tests/browser/serve.mjs',
     url: `http://localhost:${port}/api/health`,
     timeout: 300_000,
     reuseExistingServer: false,
     gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
     env: {
       PORT: String(port),
-      LANTERN_DATA: process.env.LANTERN_TEST_DATA ?? '.lantern-browser-tests',
+      LANTERN_DATA: TEST_DATA,
       LANTERN_NOW: '2026-11-25T10:35:00Z',
       LANTERN_XAPI_KEY: 'test-key',
       LANTERN_XAPI_SECRET: 'a secret for tests',

@@ -1,14 +1,16 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, mkdtempSync, readdirSync, realpathSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, mkdtempSync, readdirSync, realpathSync, rmSync } from 'node:fs';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { MADE_DATA } from './data';
 import { INSTRUCTOR, open, PASSWORD } from './support';
 
 const PORT = 3227;
 const folder = mkdtempSync(join(tmpdir(), 'lantern-crash-'));
+cpSync(MADE_DATA, folder, { recursive: true });
 const started: ChildProcess[] = [];
 test.afterAll(() => {
   for (const child of started) if (child.exitCode == null) child.kill('SIGTERM');

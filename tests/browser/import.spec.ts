@@ -49,6 +49,41 @@ test('a file with bad rows: each is named, the good go in, the rejected can be d
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing new in these files');
 });
 
+test('a register of another make: its columns are told once, and read by themselves the next time', async ({
+  page,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/import');
+  const register = 'Pupil,Seen on,Code\nS1001,24/11/2026,P\nS1003,24/11/2026,XX\nS1004,31/11/2026,A\n';
+  await page.getByLabel('Files to import').setInputFiles([csv('register.csv', register)]);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Say what the columns of 1 file mean');
+  await page.getByLabel('A row is').selectOption('a student at a meeting');
+  const read = page.getByRole('button', { name: 'Read it this way' });
+  await expect(read).toBeDisabled();
+  await page.getByLabel('student id comes from').selectOption('pupil');
+  await page.getByLabel('day comes from').selectOption('seen on');
+  await page.getByLabel('“XX” means').selectOption('excused');
+  const sample = page.getByRole('region', { name: 'Sample' });
+  await expect(sample).toContainText('seen on: “31/11/2026” names a day that does not exist');
+  await expect(sample.getByRole('row', { name: /S1003 2026-11-24 excused/ })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByLabel('Remember it as').fill('Evening register');
+  await read.click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows would go in, 1 cannot');
+  await page.getByRole('button', { name: 'Import 2 rows' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows went in');
+
+  await page.getByRole('button', { name: 'Import more' }).click();
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([csv('register-2.csv', register.replace('24/', '25/'))]);
+  await expect(page.getByText('as remembered under “Evening register”')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row would go in, 1 cannot');
+  await page.getByRole('button', { name: 'Choose other files' }).click();
+  await page.getByRole('button', { name: 'Forget Evening register' }).click();
+  await expect(page.getByText('“Evening register” is forgotten')).toBeVisible();
+});
+
 test('the example files fill an empty course', async ({ page }) => {
   test.setTimeout(120_000);
   await signIn(page, INSTRUCTOR);

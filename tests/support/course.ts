@@ -102,7 +102,7 @@ export function withSmallCourse(): { readonly test: TestDatabase; readonly cours
 }
 
 /** A course of four students and one who left, imported from its files as any other. */
-async function smallCourse(db: Database): Promise<SmallCourse> {
+export async function smallCourse(db: Database): Promise<SmallCourse> {
   process.env.LANTERN_NOW = NOW;
   const [ines, teodor] = await createAccounts(
     db,
