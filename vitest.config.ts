@@ -7,7 +7,7 @@ const alias = { '@': fileURLToPath(new URL('./src', import.meta.url)) };
 /** The longest first: begun last, they would leave the other core with nothing to do. */
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
-    const long = (file: TestSpecification) => /cli\/c(li|ourse)\.test\.ts$/.test(file.moduleId);
+    const long = (file: TestSpecification) => /(cli\/c(li|ourse)|crash)\.test\.ts$/.test(file.moduleId);
     const sorted = await super.sort(files);
     return [...sorted.filter(long), ...sorted.filter((file) => !long(file))];
   }

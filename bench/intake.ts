@@ -1,37 +1,87 @@
-import { sql } from 'drizzle-orm';
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as yup from 'yup';
+import { parseCsv } from '@/core/formats/csv';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { copyLine } from '@/data/database';
+import { enrolments, persons, activities } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
+import { eq } from 'drizzle-orm';
 import { benchCourse, NOW } from './course';
-import { bound, ms, timed } from './measure';
+import { bound, ms } from './measure';
 
-const EVENTS = 100_000;
+const EVENTS = 1_000_000;
+const STUDENTS = 450;
 
-/** Import of a course's events with everything derived from them, against a bare COPY of the same rows. */
+const runSchema = yup.object({ time: yup.number().required(), memory: yup.number().required() });
+
+function run(what: 'copy' | 'import', folder: string, file: string, courseId: number) {
+  const copy = `${folder}-${what}`;
+  cpSync(folder, copy, { recursive: true });
+  const done = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', 'bench/intakeRun.ts', what, copy, file, String(courseId)],
+    { encoding: 'utf8', stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  rmSync(copy, { recursive: true, force: true });
+  return runSchema.validateSync(JSON.parse(done.stdout));
+}
+
+/**
+ * Import of a course's events with everything derived from them, against a bare COPY of the same rows into the same
+ * table; each in a process of its own, one after the other.
+ */
 export async function benchIntake(): Promise<void> {
   console.log(`Import of ${EVENTS.toLocaleString('en')} events, derived rows included`);
-  const { db, courseId, userId, upload, close } = await benchCourse({ events: EVENTS });
-  const bring = (kinds: readonly (typeof FILE_KINDS)[number][]) =>
-    importFiles(db, courseId, userId, kinds.map(upload), Date.parse(NOW));
-  await bring(FILE_KINDS.filter((k) => k !== 'events'));
-
-  const columns = ['course_id', 'event_id', 'enrolment_id', 'at', 'kind', 'activity_id', 'duration_s'];
-  const imports: number[] = [];
-  const copies: number[] = [];
-  for (let run = 0; run < 3; run++) {
-    await db.orm.execute(sql`delete from events`);
-    await db.orm.execute(sql`vacuum full events`);
-    imports.push(await timed(() => bring(['events'])));
-    if (run === 0) await db.orm.execute(sql`create table kept as select * from events`);
-    const rows = await db.orm.execute(
-      sql`select string_agg(concat_ws(',', course_id, event_id, enrolment_id, to_json(at)#>>'{}', kind, coalesce(activity_id::text, ''), coalesce(duration_s::text, '')), E'\n') as csv from kept`,
-    );
-    const csv = (rows as unknown as { rows: { csv: string }[] }).rows[0]!.csv;
-    await db.orm.execute(sql`delete from events`);
-    await db.orm.execute(sql`vacuum full events`);
-    copies.push(await timed(() => db.transaction((tx) => tx.copy('events', columns, `${csv}\n`))));
-  }
-  await close();
-  const middle = (times: number[]) => times.sort((a, b) => a - b)[1]!;
-  console.log(`  import ${ms(middle(imports))}, bare COPY ${ms(middle(copies))}`);
-  bound('import against bare COPY', middle(imports) / middle(copies), 3, 'at most');
+  const made = await benchCourse({ students: STUDENTS, copies: 2, events: EVENTS });
+  const { db, courseId, userId, upload, folder } = made;
+  await importFiles(
+    db,
+    courseId,
+    userId,
+    FILE_KINDS.filter((k) => k !== 'events').map(upload),
+    Date.parse(NOW),
+  );
+  const people = await db.orm
+    .select({ student: persons.externalId, id: enrolments.id })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId));
+  const works = await db.orm.select({ external: activities.externalId, id: activities.id }).from(activities);
+  await db.close();
+  const enrolmentOf = new Map(people.map((p) => [p.student, p.id]));
+  const workOf = new Map(works.map((w) => [w.external, w.id]));
+  const files = mkdtempSync(join(tmpdir(), 'lantern-bench-files-'));
+  const [whole, bare] = [join(files, 'events.csv'), join(files, 'rows.csv')];
+  const { bytes } = upload('events');
+  writeFileSync(whole, bytes);
+  const table = parseCsv(new TextDecoder().decode(bytes));
+  if (!table.ok) throw new Error(table.reason);
+  writeFileSync(
+    bare,
+    table.value.rows
+      .map(({ cells: [id, student, at, kind, work, duration] }) =>
+        copyLine([
+          courseId,
+          id!,
+          enrolmentOf.get(student!)!,
+          new Date(at!),
+          kind!,
+          workOf.get(work ?? '') ?? null,
+          duration ? Number(duration) : null,
+        ]),
+      )
+      .join(''),
+  );
+  const copied = run('copy', folder, bare, courseId);
+  const imported = run('import', folder, whole, courseId);
+  const mb = (memory: number) => `${Math.round(memory / 1e6).toLocaleString('en')} MB`;
+  console.log(
+    `  ${table.value.rows.length.toLocaleString('en')} events: import ${ms(imported.time)} and ${mb(imported.memory)}, bare COPY ${ms(copied.time)} and ${mb(copied.memory)}`,
+  );
+  bound('import against bare COPY', imported.time / copied.time, 3, 'at most');
+  bound('memory of the import against that of the COPY', imported.memory / copied.memory, 1.5, 'at most');
+  rmSync(files, { recursive: true, force: true });
+  rmSync(folder, { recursive: true, force: true });
 }

@@ -3,13 +3,15 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { bundle } from '../../tests/support/bundle';
 
+const program = bundle('src/cli/main.ts');
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-course-'));
 
 describe('lantern import, export, check and rebuild', () => {
   const env = (data: string) => ({ ...process.env, LANTERN_DATA: data });
   const run = (data: string, ...args: string[]) => {
-    const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+    const done = spawnSync(process.execPath, [program, ...args], {
       encoding: 'utf8',
       env: env(data),
     });
@@ -59,6 +61,8 @@ describe('lantern import, export, check and rebuild', () => {
     });
     const checked = run(other, 'check');
     expect([checked.code, checked.out]).toEqual([0, '[{"course":"NAV","events":2,"differing":[]}]\n']);
+    const every = run(other, 'import', '--every', roster);
+    expect(JSON.parse(every.out)).toMatchObject({ NAV: { roster: { added: 0, unchanged: 2 } } });
   }, 120_000);
 
   it('say what is wrong in one line', () => {

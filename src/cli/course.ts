@@ -1,5 +1,5 @@
-import { readFileSync, writeFileSync } from 'node:fs';
-import { basename } from 'node:path';
+import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
 import { asc, eq } from 'drizzle-orm';
 import { addDays, daysBetween, isZone, weekday } from '@/core/calendar/zone';
 import { courseOf } from '@/core/formats/oneroster/read';
@@ -17,10 +17,12 @@ import { checkDerived } from '@/server/exchange/check';
 import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/exchange/export';
 import { looksLikeZip, unzip } from '@/server/exchange/zip';
 import { importFiles } from '@/server/intake/intake';
+import { savedMappings } from '@/server/intake/mappings';
 import { meetingsOf } from '@/server/intake/meetings';
 import { packageOf } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import type { UploadedFile } from '@/server/intake/upload';
+import type { Progress } from '@/server/jobs';
 import { createCourse } from '@/server/setup';
 import { InputError } from './input';
 
@@ -67,23 +69,88 @@ export interface ImportOptions {
 
 /** Imports files into a course; one that is not there is made as the files describe it. Returns JSON. */
 export async function importCommand(options: ImportOptions): Promise<string> {
-  const uploads = options.files.map(readUpload);
+  const uploads = options.files.flatMap(readUploads);
+  return open('import', async (db) => `${JSON.stringify(await importInto(db, options, uploads))}\n`);
+}
+
+/** Imports every course of the packages among the files, each into the course of its code. Returns JSON by code. */
+export async function importEveryCommand(options: Omit<ImportOptions, 'course'>): Promise<string> {
+  const uploads = options.files.flatMap(readUploads);
+  const codes = coursesIn(uploads);
+  if (codes.length === 0) throw new InputError(['there is no package of courses among the files']);
   return open('import', async (db) => {
-    const known = await courseIdOf(db, options.course);
-    const courseId = known ?? (await makeCourse(db, options, uploads));
-    if (known == null) say(`made the course ${options.course}`);
-    const { faults } = readFiles(uploads, { code: options.course, zone: options.zone });
-    if (faults.length > 0) throw new InputError(faults.map((f) => `${f.name}: ${f.reason}`));
-    say(`importing ${uploads.length} file${uploads.length === 1 ? '' : 's'} …`);
-    const [by] = await db.orm
-      .select({ id: courseStaff.userId })
-      .from(courseStaff)
-      .where(eq(courseStaff.courseId, courseId))
-      .limit(1);
-    const counts = await importFiles(db, courseId, by?.id ?? null, uploads, now());
-    for (const c of counts) say(`${c.file} as ${c.kind}: ${c.added} added, ${c.rejected} rejected`);
-    return `${JSON.stringify(summary(counts))}\n`;
+    const done: Record<string, unknown> = {};
+    for (const course of codes) {
+      say(`${course}:`);
+      done[course] = await importInto(db, { ...options, course }, uploads);
+    }
+    return `${JSON.stringify(done)}\n`;
   });
+}
+
+/** Codes of the courses in the packages among uploaded files. */
+function coursesIn(uploads: readonly UploadedFile[]): string[] {
+  const loose = new Map(uploads.filter((u) => !looksLikeZip(u.bytes)).map((u) => [u.name, u.bytes]));
+  const folders = [
+    loose,
+    ...uploads.flatMap((u) => {
+      const found = looksLikeZip(u.bytes) ? unzip(u.bytes) : null;
+      return found?.ok ? [found.value] : [];
+    }),
+  ].filter((folder) => folder.has('manifest.csv'));
+  return folders.flatMap((folder) => {
+    const pkg = packageOf(folder);
+    if (!pkg.ok) throw new InputError([pkg.reason]);
+    return pkg.value.courses.map((c) => c.code);
+  });
+}
+
+async function importInto(db: Database, options: ImportOptions, uploads: readonly UploadedFile[]) {
+  const known = await courseIdOf(db, options.course);
+  const [by] =
+    known == null
+      ? []
+      : await db.orm
+          .select({ id: courseStaff.userId })
+          .from(courseStaff)
+          .where(eq(courseStaff.courseId, known))
+          .limit(1);
+  const saved = known == null ? [] : await savedMappings(db, known, by?.id ?? null);
+  const read = readFiles(uploads, { code: options.course, zone: options.zone, saved });
+  const faults = [
+    ...read.faults,
+    ...read.foreign
+      .filter((f) => !f.read)
+      .map((f) => ({
+        name: f.name,
+        reason:
+          f.reason ??
+          'its columns are of another make, and no mapping of the course fits; map it on screen once',
+      })),
+  ];
+  if (faults.length > 0) throw new InputError(faults.map((f) => `${f.name}: ${f.reason}`));
+  const courseId = known ?? (await makeCourse(db, options, uploads));
+  if (known == null) say(`made the course ${options.course}`);
+  say(`importing ${uploads.length} file${uploads.length === 1 ? '' : 's'} …`);
+  const progress = sayProgress();
+  const counts = await importFiles(db, courseId, by?.id ?? null, uploads, now(), { progress });
+  for (const c of counts) say(`${c.file} as ${c.kind}: ${c.added} added, ${c.rejected} rejected`);
+  return summary(counts);
+}
+
+/** Says each step once, and how far it is at most once a second. */
+function sayProgress(): Progress {
+  let last = '';
+  let saidAt = 0;
+  return (step, done = 0, of = 0) => {
+    const at = performance.now();
+    if (step !== last || (of > 0 && at - saidAt > 1000)) {
+      say(of > 0 ? `${step}: ${done} of ${of}` : `${step} …`);
+      saidAt = at;
+    }
+    last = step;
+    return Promise.resolve();
+  };
 }
 
 /** Counts by kind, as scripts read them. */
@@ -96,9 +163,11 @@ function summary(counts: readonly FileCounts[]) {
   );
 }
 
-function readUpload(path: string): UploadedFile {
+/** A file, or the files of a folder. */
+function readUploads(path: string): UploadedFile[] {
   try {
-    return { name: basename(path), bytes: readFileSync(path) };
+    const paths = statSync(path).isDirectory() ? readdirSync(path).map((name) => join(path, name)) : [path];
+    return paths.map((file) => ({ name: basename(file), bytes: readFileSync(file) }));
   } catch {
     throw new InputError([`${path}: cannot be read`]);
   }
@@ -125,7 +194,9 @@ async function makeCourse(
     const found = unzip(bytes);
     const pkg = found.ok && found.value.has('manifest.csv') ? packageOf(found.value) : null;
     if (!pkg?.ok) continue;
-    const own = pkg.value.courses.find((c) => c.code === code) ?? pkg.value.courses[0];
+    const own =
+      pkg.value.courses.find((c) => c.code === code) ??
+      (pkg.value.courses.length === 1 ? pkg.value.courses[0] : undefined);
     if (!own) continue;
     const said = courseOf(pkg.value, own, zone);
     const start = said.termStart ?? addDays(new Date(now()).toISOString().slice(0, 10), -56);

@@ -18,7 +18,10 @@ const USAGE = `lantern: the computations of Ready Lantern on files
       standing, possible grades and completion
 
   import --course CODE [--zone ZONE] [--staff EMAIL] FILE…
-      CSV, JSON or zip files into a course, which is made if it is not there
+      CSV, JSON or zip files, or a folder of them, into a course, which is made
+      if it is not there
+  import --every [--zone ZONE] [--staff EMAIL] FILE…
+      the same for each course of a OneRoster package
   export --course CODE --format oneroster|xapi|csv|xlsx --out FILE
       a whole course in an open format
   rebuild
@@ -26,7 +29,7 @@ const USAGE = `lantern: the computations of Ready Lantern on files
   check
       whether what is derived is what a rebuild gives
 
-The last four open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
+The last five open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output.
 
@@ -86,15 +89,15 @@ const withData = () => import('./course');
 async function run([command, ...args]: string[]): Promise<string> {
   switch (command) {
     case 'import': {
-      const { values: o, positionals: files } = withFiles(args, ['course', 'zone', 'staff']);
+      const every = args.includes('--every');
+      const rest = args.filter((a) => a !== '--every');
+      const { values: o, positionals: files } = withFiles(rest, ['course', 'zone', 'staff']);
       if (files.length === 0) throw new InputError(['name at least one file', '', USAGE]);
-      const course = needed(o.course, 'course');
-      return (await withData()).importCommand({
-        course,
-        files,
-        zone: o.zone ?? 'UTC',
-        staff: o.staff ?? null,
-      });
+      if (every && o.course !== undefined)
+        throw new InputError(['--every takes all courses; leave --course out', '', USAGE]);
+      const options = { files, zone: o.zone ?? 'UTC', staff: o.staff ?? null };
+      if (every) return (await withData()).importEveryCommand(options);
+      return (await withData()).importCommand({ ...options, course: needed(o.course, 'course') });
     }
     case 'export': {
       const o = optionsOf(args, ['course', 'format', 'out']);

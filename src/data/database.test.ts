@@ -51,6 +51,13 @@ describe('copying', () => {
 });
 
 describe('a transaction', () => {
+  it('says so at once to who asks outside of it, instead of waiting for itself', async () => {
+    const slip = test.db.transaction(() => names());
+    if (test.db.kind === 'embedded')
+      await expect(slip).rejects.toThrow(/Failed query|outside of the transaction/);
+    else await slip;
+    expect(await names()).toHaveLength(6);
+  });
   it('keeps nothing of what fails, copied or inserted', async () => {
     const before = await names();
     const failing = test.db.transaction(async (tx) => {

@@ -1,3 +1,4 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -50,6 +51,23 @@ export function copyLine(values: readonly (string | number | boolean | Date | nu
 
 const MIGRATIONS = { migrationsFolder: join(process.cwd(), 'src/data/migrations') };
 
+/** The transaction of an embedded database that the work under way holds. */
+const inTransaction = new AsyncLocalStorage<{ readonly client: PGlite; open: boolean }>();
+
+/**
+ * The embedded database does one thing at a time: whoever holds a transaction and asks outside of it waits for
+ * themselves for ever. Such a slip fails at once instead.
+ */
+function guard(client: PGlite): void {
+  const query = client.query.bind(client);
+  client.query = ((...args: Parameters<PGlite['query']>) => {
+    const held = inTransaction.getStore();
+    if (held?.open && held.client === client)
+      throw new Error('asked outside of the transaction that is open');
+    return query(...args);
+  }) as PGlite['query'];
+}
+
 /**
  * Opens the embedded database in a folder (made if missing), or in memory if the folder is null, and brings its
  * tables up to date.  Refuses with `FolderHeldError` if another process has the folder open.
@@ -71,6 +89,7 @@ export async function openEmbedded(
       ...(folder ? { dataDir: join(folder, 'db') } : {}),
       ...(template ? { loadDataDir: template } : {}),
     });
+    guard(client);
     const orm = drizzleEmbedded(client, { schema });
     await migrateEmbedded(orm, MIGRATIONS);
     const access = (runner: PGlite | Transaction): Access['copy'] => {
@@ -85,9 +104,16 @@ export async function openEmbedded(
       copy: access(client),
       transaction: (work) =>
         client.transaction((tx) => {
-          // The query builder only ever asks its client to query, which a transaction does as well as a database.
-          const inside = drizzleEmbedded(tx as unknown as PGlite, { schema });
-          return work({ orm: inside, copy: access(tx) });
+          const held = { client, open: true };
+          return inTransaction.run(held, async () => {
+            try {
+              // The query builder only ever asks its client to query, which a transaction does as well as a database.
+              const inside = drizzleEmbedded(tx as unknown as PGlite, { schema });
+              return await work({ orm: inside, copy: access(tx) });
+            } finally {
+              held.open = false;
+            }
+          });
         }),
       close: async () => {
         await client.close();

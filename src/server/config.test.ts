@@ -34,6 +34,7 @@ describe('settings', () => {
     [{ LANTERN_URL: 'example.org' }, 'LANTERN_URL must begin with http'],
     [{ LANTERN_MAIL_FROM: 'nobody' }, 'LANTERN_MAIL_FROM must be an e-mail address'],
     [{ PORT: '70000' }, 'PORT'],
+    [{ LANTERN_XAPI_KEY: 'platform' }, 'go together'],
   ])('%j is refused in words', (over, message) => {
     settings(over);
     expect(() => config()).toThrow(message);

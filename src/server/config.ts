@@ -3,25 +3,31 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import * as yup from 'yup';
 
-const environment = yup.object({
-  LANTERN_DATA: yup.string(),
-  DATABASE_URL: yup.string().matches(/^postgres(ql)?:\/\//, 'DATABASE_URL must begin with postgres://'),
-  SMTP_URL: yup
-    .string()
-    .matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://')
-    .test(
-      'url',
-      'SMTP_URL is not an address like smtp://127.0.0.1:25',
-      (text) => text == null || URL.canParse(text),
-    ),
-  LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
-  LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
-  LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
-  LANTERN_XAPI_KEY: yup.string().matches(/^[^:\s]{3,100}$/, 'LANTERN_XAPI_KEY must have no colon or space'),
-  LANTERN_XAPI_SECRET: yup.string().min(16, 'LANTERN_XAPI_SECRET must have at least 16 characters'),
-  LANTERN_XAPI_COURSE: yup.string(),
-  PORT: yup.number().integer().min(1).max(65535).default(3000),
-});
+const environment = yup
+  .object({
+    LANTERN_DATA: yup.string(),
+    DATABASE_URL: yup.string().matches(/^postgres(ql)?:\/\//, 'DATABASE_URL must begin with postgres://'),
+    SMTP_URL: yup
+      .string()
+      .matches(/^smtps?:\/\//, 'SMTP_URL must begin with smtp:// or smtps://')
+      .test(
+        'url',
+        'SMTP_URL is not an address like smtp://127.0.0.1:25',
+        (text) => text == null || URL.canParse(text),
+      ),
+    LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
+    LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
+    LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
+    LANTERN_XAPI_KEY: yup.string().matches(/^[^:\s]{3,100}$/, 'LANTERN_XAPI_KEY must have no colon or space'),
+    LANTERN_XAPI_SECRET: yup.string().min(16, 'LANTERN_XAPI_SECRET must have at least 16 characters'),
+    LANTERN_XAPI_COURSE: yup.string(),
+    PORT: yup.number().integer().min(1).max(65535).default(3000),
+  })
+  .test(
+    'pair',
+    'LANTERN_XAPI_KEY and LANTERN_XAPI_SECRET go together: set both or none',
+    (env) => !env.LANTERN_XAPI_KEY === !env.LANTERN_XAPI_SECRET,
+  );
 
 export interface Config {
   readonly dataFolder: string;

@@ -4,7 +4,7 @@ import { database } from './database';
 import { requireTaught, type Viewer } from './viewer';
 
 /** How often a stream looks whether something came in: well within the two seconds it may take to show. */
-export const LOOK_EVERY_MS = 1200;
+export const LOOK_EVERY_MS = 700;
 
 /**
  * A text that changes whenever something new of a course is to be seen: events, imports, grades. Read from the

@@ -85,6 +85,35 @@ test('another due date says whose status changes before it does', async ({ page 
   await page.getByRole('button', { name: 'Cancel' }).click();
 });
 
+const KEY = `Basic ${Buffer.from('test-key:a secret for tests').toString('base64')}`;
+
+test('where streams do not get through, the page looks every 15 seconds', async ({ page, request }) => {
+  await page.clock.install();
+  await page.route(/\/live$/, (route) => route.abort());
+  await signIn(page, INSTRUCTOR);
+  const looked = page.waitForResponse(/live\?once=1/);
+  await open(page, '/c/NAV-110/activity?w=7d&g=all');
+  await expect(page.getByText('○ looks every 15 seconds')).toBeVisible();
+  await looked;
+  const before = await page
+    .getByText(/Activity up to/)
+    .first()
+    .textContent();
+  const response = await request.post('/xapi/statements', {
+    headers: { authorization: KEY, 'x-experience-api-version': '1.0.3' },
+    data: {
+      actor: { account: { homePage: 'https://platform.example', name: 'S1005' } },
+      verb: { id: 'http://adlnet.gov/expapi/verbs/experienced' },
+      object: { id: 'https://platform.example/works/chart-1' },
+      timestamp: '2026-11-25T10:33:00Z',
+    },
+  });
+  expect(response.status()).toBe(200);
+  await page.waitForTimeout(1000);
+  await page.clock.runFor(15_000);
+  await expect(page.getByText(/Activity up to/).first()).not.toHaveText(before!);
+});
+
 test('statements that come in show in an open view within two seconds; strangers wait until matched; an import is taken back', async ({
   page,
   request,
@@ -108,7 +137,7 @@ test('statements that come in show in an open view within two seconds; strangers
   const sent = Date.now();
   const response = await request.post('/xapi/statements', {
     headers: {
-      authorization: `Basic ${Buffer.from('test-key:a secret for tests').toString('base64')}`,
+      authorization: KEY,
       'x-experience-api-version': '1.0.3',
     },
     data: [statement('1', known, '2026-11-25T10:34:00Z'), statement('2', stranger, '2026-11-25T10:34:30Z')],
@@ -131,11 +160,12 @@ test('statements that come in show in an open view within two seconds; strangers
     .setInputFiles([json('log.json', [statement('3', known, '2026-11-25T10:31:00Z')])]);
   await page.getByRole('button', { name: 'Import 1 row' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row went in');
-  page.on('dialog', (dialog) => void dialog.accept());
   await page
     .getByRole('button', { name: /^Take back the import/ })
     .first()
     .click();
+  await expect(page.getByRole('dialog')).toContainText('What it added goes');
+  await page.getByRole('button', { name: 'Take it back' }).click();
   await expect(page.getByText('1 row taken back')).toBeVisible();
 
   await open(page, '/c/NAV-110/setup?part=sources');
@@ -144,6 +174,7 @@ test('statements that come in show in an open view within two seconds; strangers
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(page.getByText('The secret is shown this once')).toBeVisible();
   await page.getByRole('button', { name: 'Revoke Course platform' }).click();
+  await page.getByRole('button', { name: 'Revoke it' }).click();
   await expect(page.getByText(/revoked 25 Nov/)).toBeVisible();
   await expectAccessible(page);
 });

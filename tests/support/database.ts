@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { openEmbedded, openServer, type Database } from '@/data/database';
 import { setDatabase } from '@/server/database';
+import { stopFollowing } from '@/server/xapi/follow';
 
 export interface TestDatabase {
   readonly db: Database;
@@ -28,6 +29,7 @@ export async function testDatabase(): Promise<TestDatabase> {
     db: opened.db,
     folder,
     close: async () => {
+      await stopFollowing();
       await opened.db.close();
       await opened.drop();
       rmSync(folder, { recursive: true, force: true });

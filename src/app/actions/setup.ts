@@ -10,7 +10,14 @@ import type {
   OutcomeForm,
   SectionForm,
 } from '@/core/views/setup';
-import { newCourse, removeGroup, saveGroup, saveUnit, type NewCourseForm } from '@/server/course/institution';
+import {
+  newCourse,
+  removeGroup,
+  removeUnit,
+  saveGroup,
+  saveUnit,
+  type NewCourseForm,
+} from '@/server/course/institution';
 import {
   archiveCourse,
   dueEffect,
@@ -167,11 +174,12 @@ const REMOVE = {
   outcome: removeOutcome,
 } as const;
 const removeInput = byId.shape({
-  what: yup.string().oneOf(['section', 'category', 'activity', 'outcome', 'group']).required(),
+  what: yup.string().oneOf(['section', 'category', 'activity', 'outcome', 'group', 'unit']).required(),
 });
 export async function removeAction(input: yup.InferType<typeof removeInput>) {
   return run(removeInput, input, async (viewer, { code, id, what }) => {
     if (what === 'group') await removeGroup(viewer, id);
+    else if (what === 'unit') await removeUnit(viewer, id);
     else await REMOVE[what](viewer, code, id);
     refresh(code);
   });

@@ -60,13 +60,18 @@ export async function speak(
     response.headers.set('cache-control', 'no-store');
     return response;
   } catch (error) {
-    if (error instanceof StatementConflict) return refusal(error.status, error.message, version);
-    if (error instanceof UseCaseError)
-      return refusal(error.refusal === 'not found' ? 404 : 400, error.message, version);
-    if (error instanceof yup.ValidationError) return refusal(400, error.message, version);
-    reportFailure('statements request', error);
-    return refusal(500, 'Something went wrong here; nothing was stored.', version);
+    return refused(error, version);
   }
+}
+
+/** What went wrong, as an answer. */
+export function refused(error: unknown, version: string): Response {
+  if (error instanceof StatementConflict) return refusal(error.status, error.message, version);
+  if (error instanceof UseCaseError)
+    return refusal(error.refusal === 'not found' ? 404 : 400, error.message, version);
+  if (error instanceof yup.ValidationError) return refusal(400, error.message, version);
+  reportFailure('statements request', error);
+  return refusal(500, 'Something went wrong here; nothing was stored.', version);
 }
 
 /** The JSON of a request's body, within the limits. Throws what is wrong with it. */

@@ -155,6 +155,33 @@ describe('the binding (xAPI 1.0.3, part three)', () => {
     expect((await call('PUT', '/statements', statement)).status).toBe(400);
   });
 
+  it('takes GET, PUT and POST in a form, for clients that can send nothing else (1.0.3, part three, 1.3)', async () => {
+    const form = (method: string, fields: Record<string, string>) =>
+      fetch(`${endpoint}/statements?method=${method}`, {
+        method: 'POST',
+        body: new URLSearchParams({
+          Authorization: basic(),
+          'X-Experience-API-Version': '1.0.3',
+          ...fields,
+        }),
+      });
+    const statement = done();
+    const put = await form('PUT', {
+      statementId: statement.id,
+      'Content-Type': 'application/json',
+      content: JSON.stringify(statement),
+    });
+    expect(put.status).toBe(204);
+    const got = await form('GET', { statementId: statement.id });
+    expect(await got.json()).toMatchObject({ id: statement.id });
+    const more = done();
+    expect(await (await form('POST', { content: JSON.stringify([more]) })).json()).toEqual([more.id]);
+    expect((await form('DELETE', {})).status).toBe(400);
+    expect((await form('POST', { content: '{' })).status).toBe(400);
+    expect((await call('POST', '/statements?method=PUT', statement)).status).toBe(400);
+    expect((await call('POST', '/statements?method=PUT&statementId=x', statement)).status).toBe(400);
+  });
+
   it('POST: all of a batch or nothing', async () => {
     const good = done();
     const bad = { ...done(), verb: { id: 'no iri' } };

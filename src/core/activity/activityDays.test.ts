@@ -2,12 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { dayGrid } from '../calendar/dayGrid';
 import { MINUTE_MS } from '../units';
-import { activityDays, activityTotals, type ActivityDay } from './activityDays';
+import { activityDays } from './activityDays';
 import { attemptMinutes, type WorkEvent } from './attemptMinutes';
 import { cornerOf, CORNERS } from './corners';
 import { dayTotals } from './dayTotals';
 import { ROLE, type EventColumns } from './events';
 import { sessionize } from './sessions';
+import { settledFrom } from './settle';
 
 const START = Date.parse('2026-10-24T18:00:00Z');
 const ZONE = 'Europe/Lisbon';
@@ -84,34 +85,40 @@ describe('days of each activity', () => {
   });
 });
 
-describe('totals of each activity', () => {
-  const day: fc.Arbitrary<ActivityDay> = fc.record({
+describe('what is settled of a student', () => {
+  const spread: fc.Arbitrary<Row> = fc.record({
     student: fc.integer({ min: 0, max: 2 }),
-    activity: fc.integer({ min: 0, max: 2 }),
-    date: fc.integer({ min: 10, max: 28 }).map((d) => `2026-10-${d}`),
-    seconds: fc.integer({ min: 0, max: 5000 }),
-    inClassSeconds: fc.constant(0),
-    views: fc.integer({ min: 0, max: 5 }),
-    contributions: fc.integer({ min: 0, max: 1 }),
+    minute: fc.integer({ min: 0, max: 12 * 24 * 60 }),
+    activity: fc.constant(0),
+    role: fc.constant(ROLE.view),
   });
-  it('have the first and last day, the first contribution and all seconds, in any order', () => {
+  it('ends where a session starts at every limit, two days before the last event', () => {
+    let found = 0;
     fc.assert(
-      fc.property(fc.array(day, { maxLength: 40 }), (days) => {
-        const totals = activityTotals(days);
-        expect(totals.reduce((sum, t) => sum + t.seconds, 0)).toBe(
-          days.reduce((sum, d) => sum + d.seconds, 0),
-        );
-        for (const t of totals) {
-          const own = days.filter((d) => d.student === t.student && d.activity === t.activity);
-          const dates = own.map((d) => d.date).sort();
-          expect([t.firstDay, t.lastDay]).toEqual([dates[0], dates.at(-1)]);
-          const done = own.filter((d) => d.contributions > 0).map((d) => d.date);
-          expect(t.firstContribution).toBe(done.sort()[0] ?? null);
+      fc.property(fc.array(spread, { maxLength: 80 }), (list) => {
+        const c = columns(list);
+        const { order } = sessionize(c, { gapMinutes: 45, last: 'zero' });
+        for (let s = 0; s < 3; s++) {
+          const [from, until] = [order.offsets[s]!, order.offsets[s + 1]!];
+          const p = settledFrom(c, order, s, 45, order.at[from] ?? 0);
+          if (p == null) continue;
+          found++;
+          expect(p).toBeGreaterThan(from);
+          expect(order.at[p]!).toBeLessThanOrEqual(order.at[until - 1]! - 2 * 24 * 60 * MINUTE_MS);
+          for (const gapMinutes of [10, 30, 45, 60])
+            expect(sessionize(c, { gapMinutes, last: 'zero' }).dwells.starts[p]).toBe(1);
         }
-        const key = (list: readonly object[]) => list.map((x) => JSON.stringify(x)).sort();
-        expect(key(activityTotals([...days].reverse()))).toEqual(key(totals));
       }),
     );
+    expect(found).toBeGreaterThan(20);
+  });
+  it('is nothing before five days have gone by', () => {
+    const c = columns(
+      [0, 1, 4 * 24 * 60].map((minute) => ({ student: 0, minute, activity: 0, role: ROLE.view })),
+    );
+    const { order } = sessionize(c, { gapMinutes: 30, last: 'zero' });
+    expect(settledFrom(c, order, 0, 30, START)).toBeNull();
+    expect(settledFrom(c, order, 1, 30, START)).toBeNull();
   });
 });
 

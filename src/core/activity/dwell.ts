@@ -13,9 +13,12 @@ export interface SessionOptions {
   readonly gapMinutes: Minutes;
   /** What the last event of a session lasts: a typical dwell, or nothing. */
   readonly last: 'own' | 'zero';
-  /** The class's typical dwell by kind, in milliseconds, where the events are only some of the class's. */
-  readonly ofClass?: ReadonlyMap<number, number>;
+  /** The typical dwell by student and kind, where the caller knows it from more than these events. */
+  readonly typical?: TypicalDwell;
 }
+
+/** A typical dwell in milliseconds by number of the student and kind; 0 where none is known. */
+export type TypicalDwell = (student: number, kind: number) => number;
 
 export interface Dwells {
   /** dwell[p]: milliseconds that the event at position p lasted. */
@@ -37,7 +40,7 @@ export function dwellTimes(events: EventColumns, order: EventOrder, options: Ses
   const { login, duration, kind, studentCount, count } = events;
   const { rows, at, offsets } = order;
   const gap = options.gapMinutes * MINUTE_MS;
-  const typical = options.last === 'own' ? typicalDwells(events, order, options.ofClass) : null;
+  const typical = options.last === 'own' ? (options.typical ?? typicalDwells(events, order)) : null;
   const dwell = new Float64Array(count);
   const starts = new Uint8Array(count);
   for (let s = 0; s < studentCount; s++) {
@@ -106,8 +109,11 @@ function addDwell(counts: DwellCounts, kind: number, lasted: number): void {
   ofKind[Math.floor(lasted / SECOND_MS)]!++;
 }
 
-/** Median in milliseconds by kind, from counts of whole seconds; kinds with fewer than five dwells are left out. */
-export function classDwells(counts: DwellCounts): Map<number, number> {
+/**
+ * Median in milliseconds by kind, from counts of whole seconds, of a class or of one student; kinds with fewer than
+ * five dwells are left out.
+ */
+export function medianDwells(counts: DwellCounts): Map<number, number> {
   const medians = new Map<number, number>();
   for (const [kind, ofKind] of counts) {
     const n = ofKind.reduce((sum, c) => sum + c, 0);
@@ -126,17 +132,11 @@ export function classDwells(counts: DwellCounts): Map<number, number> {
 }
 
 /**
- * The typical dwell in milliseconds by student and kind: the student's own median over the events that are not the
- * last of a session, the class's median (over whole seconds) for a kind of which the student has fewer than five, 0
- * if the class has fewer than five too.
- *
- * @param ofClass the class's medians by kind, where the events are only some of the class's; else taken from them
+ * The typical dwell by student and kind: the student's own median over the events that are not the last of a session,
+ * the class's median for a kind of which the student has fewer than five, 0 if the class has fewer than five too.
+ * Medians are over whole seconds, so that they can be kept as counts and follow what comes in.
  */
-export function typicalDwells(
-  events: EventColumns,
-  order: EventOrder,
-  ofClass?: ReadonlyMap<number, number>,
-): (student: number, kind: number) => number {
+export function typicalDwells(events: EventColumns, order: EventOrder): TypicalDwell {
   const own = new Map<number, number>();
   const counts: DwellCounts = new Map();
   let current = -1;
@@ -152,13 +152,14 @@ export function typicalDwells(
       current = student;
       lists = new Map();
     }
+    const whole = Math.floor(lasted / SECOND_MS) * SECOND_MS;
     const list = lists.get(kind);
-    if (list) list.push(lasted);
-    else lists.set(kind, [lasted]);
-    if (!ofClass) addDwell(counts, kind, lasted);
+    if (list) list.push(whole);
+    else lists.set(kind, [whole]);
+    addDwell(counts, kind, lasted);
   });
   finish();
-  const medians = ofClass ?? classDwells(counts);
+  const medians = medianDwells(counts);
   return (student, k) => own.get(student * 256 + k) ?? medians.get(k) ?? 0;
 }
 

@@ -88,6 +88,10 @@ export interface SetupView {
   readonly joinCode: string | null;
   readonly form: CourseForm;
   readonly units: readonly UnitRow[];
+  /** Terms of the viewer's other courses that differ from this one's. */
+  readonly terms: readonly (Pick<CourseForm, 'termName' | 'zone' | 'termStart' | 'termWeeks' | 'breaks'> & {
+    readonly courses: readonly string[];
+  })[];
   readonly sections: readonly SectionForm[];
   readonly categories: readonly CategoryForm[];
   readonly activities: readonly ActivityForm[];

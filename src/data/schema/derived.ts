@@ -158,6 +158,18 @@ export const studentDwells = pgTable('student_dwells', {
   typical: jsonb('typical').$type<number[]>().notNull(),
 });
 
+/** What a student's dwells were before an instant that is the start of a session at every limit: it stays as it is. */
+export const settled = pgTable('settled', {
+  enrolmentId: integer('enrolment_id')
+    .primaryKey()
+    .references(() => enrolments.id, { onDelete: 'cascade' }),
+  until: at('until').notNull(),
+  /** Triples of kind, second and count. */
+  counts: jsonb('counts').$type<number[]>().notNull(),
+  /** Kinds of the events that end a session. */
+  ends: jsonb('ends').$type<number[]>().notNull(),
+});
+
 /** The same counts summed over the class: one row a kind. */
 export const courseDwells = pgTable(
   'course_dwells',

@@ -5,7 +5,7 @@ import type { ActivityForm, SetupView } from '@/core/views/setup';
 import { activities, courses, dayTotals, enrolments, events, sections } from '@/data/schema';
 import { importFiles } from '../intake/intake';
 import { roundsView } from '../rounds';
-import { newCourse, removeGroup, saveGroup, saveUnit } from './institution';
+import { newCourse, removeGroup, removeUnit, saveGroup, saveUnit } from './institution';
 import {
   archiveCourse,
   dueEffect,
@@ -65,6 +65,14 @@ describe('course and term', () => {
     await expect(saveUnit(me(), { id: top, name: 'Institute', parentId: below })).rejects.toThrow(
       /circle: Institute → Navigation → Institute/,
     );
+    await saveUnit(me(), { id: below, name: 'Seamanship', parentId: null });
+    const { form: own } = await view();
+    await saveCourse(me(), 'NAV', { ...own, unitId: top });
+    await saveUnit(me(), { id: below, name: 'Seamanship', parentId: top });
+    await expect(removeUnit(me(), top)).rejects.toThrow(/belongs to this unit: Seamanship, NAV/);
+    await removeUnit(me(), below);
+    expect((await view()).units).toEqual([{ id: top, name: 'Institute', parentId: null }]);
+    await expect(removeUnit(me(), below)).rejects.toThrow(/no such unit/);
   });
 });
 
@@ -218,6 +226,16 @@ describe('groups', () => {
     await expect(removeGroup(small.course.stranger, id)).rejects.toThrow(/no such/);
     await expect(
       saveGroup(me(), 'NAV', { id, name: 'Crew', memberIds: [99_999], staffIds: [] }),
+    ).rejects.toThrow(/no such student/);
+    // A colleague who answers for it, too, may change it and keeps whom they do not teach, but puts nobody in.
+    const staffIds = [small.course.stranger.userId];
+    await saveGroup(me(), 'NAV', { id, name: 'Crew', memberIds: [enrolmentId], staffIds });
+    const theirs = { id, name: 'Watch crew', memberIds: [enrolmentId], staffIds: [me().userId] };
+    await saveGroup(small.course.stranger, 'OTHER', theirs);
+    expect((await view()).groups).toMatchObject([{ name: 'Watch crew', memberIds: [enrolmentId] }]);
+    const other = (await small.course.student('s1')).enrolmentId;
+    await expect(
+      saveGroup(small.course.stranger, 'OTHER', { ...theirs, memberIds: [enrolmentId, other] }),
     ).rejects.toThrow(/no such student/);
     await removeGroup(me(), id);
   });

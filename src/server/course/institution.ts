@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, inArray, ne, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
 import { findCircle } from '@/core/outcomes/prerequisites';
 import type { GroupForm, UnitRow } from '@/core/views/setup';
@@ -12,6 +12,7 @@ import {
   units,
   user,
 } from '@/data/schema';
+import type { Orm } from '@/data/database';
 import { database } from '../database';
 import { idsIn } from '../derive/idsIn';
 import { forbidden, invalid, notFound } from '../errors';
@@ -66,6 +67,20 @@ export async function saveUnit(
   });
 }
 
+/** Takes a unit away that nothing belongs to. */
+export async function removeUnit(viewer: Viewer, id: number): Promise<void> {
+  requireInstructor(viewer);
+  const db = await database();
+  await db.transaction(async ({ orm }) => {
+    const held = await orm.select({ code: courses.code }).from(courses).where(eq(courses.unitId, id));
+    const parts = await orm.select({ name: units.name }).from(units).where(eq(units.parentId, id));
+    const rests = [...parts.map((p) => p.name), ...held.map((c) => c.code)];
+    if (rests.length > 0) throw invalid(`Something belongs to this unit: ${rests.slice(0, 8).join(', ')}.`);
+    const gone = await orm.delete(units).where(eq(units.id, id)).returning({ id: units.id });
+    if (gone.length === 0) throw notFound('unit');
+  });
+}
+
 export interface NewCourseForm {
   readonly code: string;
   readonly title: string;
@@ -100,10 +115,29 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
   const db = await database();
   const taught = (await taughtCourses(viewer)).map((c) => c.id);
   return db.transaction(async ({ orm }) => {
+    // Whom a colleague put in stays in; to put somebody in, one must teach them.
+    const inIt =
+      form.id == null
+        ? []
+        : await orm
+            .select({ id: groupMembers.enrolmentId })
+            .from(groupMembers)
+            .where(eq(groupMembers.groupId, form.id));
     const found = await orm
       .select({ id: enrolments.id })
       .from(enrolments)
-      .where(and(idsIn(enrolments.id, form.memberIds), inArray(enrolments.courseId, taught)));
+      .where(
+        and(
+          idsIn(enrolments.id, form.memberIds),
+          or(
+            inArray(enrolments.courseId, taught),
+            idsIn(
+              enrolments.id,
+              inIt.map((m) => m.id),
+            ),
+          ),
+        ),
+      );
     if (found.length !== new Set(form.memberIds).size) throw notFound('student of yours');
     const staffIds = [...new Set([...form.staffIds, viewer.userId])];
     const staff = await orm
@@ -116,7 +150,7 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
       const [made] = await orm.insert(groups).values({ name: form.name }).returning({ id: groups.id });
       id = made!.id;
     } else {
-      await requireGroup(viewer, id);
+      await requireGroup(orm, viewer, id);
       await orm.update(groups).set({ name: form.name }).where(eq(groups.id, id));
       await orm.delete(groupMembers).where(eq(groupMembers.groupId, id));
       await orm.delete(groupStaff).where(eq(groupStaff.groupId, id));
@@ -131,13 +165,12 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
 
 /** Takes a group away; its students stay where they are. */
 export async function removeGroup(viewer: Viewer, id: number): Promise<void> {
-  await requireGroup(viewer, id);
   const { orm } = await database();
+  await requireGroup(orm, viewer, id);
   await orm.delete(groups).where(eq(groups.id, id));
 }
 
-async function requireGroup(viewer: Viewer, id: number): Promise<void> {
-  const { orm } = await database();
+async function requireGroup(orm: Orm, viewer: Viewer, id: number): Promise<void> {
   const found = await orm
     .select({ id: groupStaff.groupId })
     .from(groupStaff)

@@ -16,7 +16,7 @@ import {
 } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
-import { loadCourseModel } from '../derive/courseModel';
+import { loadCourseModel, type CourseRow } from '../derive/courseModel';
 import { fullName } from '../roster';
 import { requireTaught, taughtCourses, type Viewer } from '../viewer';
 import { credentialsOf } from '../xapi/credentials';
@@ -80,6 +80,7 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
       unitId: row.unitId,
       missing: row.policy.missing,
     },
+    terms: await otherTerms(viewer, row),
     units: await orm.select().from(units).orderBy(asc(units.name)),
     sections: course.sections.map(({ id, name, meetings, exceptions }) => ({
       id,
@@ -123,6 +124,26 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
       waitingRows: waits?.n ?? 0,
     }),
   };
+}
+
+/** Terms of the viewer's other courses, each once, that are not that of this course. */
+async function otherTerms(viewer: Viewer, row: CourseRow): Promise<SetupView['terms']> {
+  const termOf = (c: CourseRow) => ({
+    termName: c.termName,
+    zone: c.zone,
+    termStart: c.termStart,
+    termWeeks: c.termWeeks,
+    breaks: c.breaks,
+  });
+  const own = JSON.stringify(termOf(row));
+  const found = new Map<string, SetupView['terms'][number]>();
+  for (const course of await taughtCourses(viewer)) {
+    const term = termOf(course);
+    const key = JSON.stringify(term);
+    if (key === own) continue;
+    found.set(key, { ...term, courses: [...(found.get(key)?.courses ?? []), course.code] });
+  }
+  return [...found.values()];
 }
 
 /** The groups a viewer answers for, who may be in them, and who may answer for them. */

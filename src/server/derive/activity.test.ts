@@ -13,6 +13,7 @@ import {
   enrolments,
   events,
   sessions,
+  settled,
   studentDwells,
 } from '@/data/schema';
 import { deriveActivity } from './activity';
@@ -24,7 +25,8 @@ const START = Date.parse('2026-10-20T00:00:00Z');
 /** Sittings that run over midnight and over the end of summer time (25 October), pauses around the limit, logins. */
 const event = fc.record({
   student: fc.integer({ min: 0, max: 3 }),
-  sitting: fc.integer({ min: 0, max: 13 }),
+  // Twelve days: the older of them are settled.
+  sitting: fc.integer({ min: 0, max: 24 }),
   second: fc.integer({ min: 0, max: 5400 }),
   kind: fc.constantFrom(...EVENT_KINDS),
   activity: fc.integer({ min: -1, max: 5 }),
@@ -48,6 +50,30 @@ async function derived() {
   };
 }
 
+/** The days of each student and activity taken together, row by row. */
+async function totalsOfDays(): Promise<string[]> {
+  const days = await small.test.db.orm.select().from(activityDays);
+  const byWork = new Map<string, typeof days>();
+  for (const day of days) {
+    const key = `${day.enrolmentId} ${day.activityId}`;
+    byWork.set(key, [...(byWork.get(key) ?? []), day]);
+  }
+  return [...byWork.values()]
+    .map((list) => {
+      const sorted = list.sort((a, b) => (a.day < b.day ? -1 : 1));
+      const done = sorted.filter((d) => d.contributions > 0);
+      return JSON.stringify({
+        enrolmentId: list[0]!.enrolmentId,
+        activityId: list[0]!.activityId,
+        firstDay: sorted[0]!.day,
+        lastDay: sorted.at(-1)!.day,
+        firstContribution: done[0]?.day ?? null,
+        seconds: sorted.reduce((sum, d) => sum + d.seconds, 0),
+      });
+    })
+    .sort();
+}
+
 describe('derived rows brought up to date', () => {
   it('are those of a rebuild, whatever the order, with late arrivals and events taken back', async () => {
     const { db } = small.test;
@@ -67,6 +93,7 @@ describe('derived rows brought up to date', () => {
         since.set(enrolmentId, Math.min(at.getTime(), since.get(enrolmentId) ?? Infinity));
       return since;
     };
+    let settledSeen = 0;
     await fc.assert(
       fc.asyncProperty(fc.array(event, { minLength: 30, maxLength: 160 }), async (made) => {
         await db.orm.delete(events);
@@ -101,10 +128,13 @@ describe('derived rows brought up to date', () => {
           await derive(earliestOf(gone), true);
         }
         const step = await derived();
+        settledSeen += (await db.orm.select().from(settled)).length;
         await derive(null);
         expect(step).toEqual(await derived());
+        expect(step.totals).toEqual(await totalsOfDays());
       }),
       { numRuns: 12 },
     );
+    expect(settledSeen).toBeGreaterThan(10);
   });
 });

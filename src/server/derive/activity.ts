@@ -1,10 +1,10 @@
 import { and, eq, sql } from 'drizzle-orm';
 import {
-  classDwells,
   COUNTED_SECONDS,
   countDwells,
-  typicalDwells,
+  medianDwells,
   type DwellCounts,
+  type TypicalDwell,
 } from '@/core/activity/dwell';
 import { orderEvents } from '@/core/activity/order';
 import { sessionize, type Sessionized } from '@/core/activity/sessions';
@@ -20,12 +20,14 @@ import {
   loadStudentDwells,
   packCounts,
   storeCourseDwells,
+  sumCounts,
   type StudentDwells,
 } from './dwells';
 import { readEvents, toColumns, type ActivityColumns, type DerivableEvent } from './eventColumns';
 import { idsIn } from './idsIn';
 import { unwatched, type Progress } from '../jobs';
 import { revise } from './revision';
+import { endsBetween, loadSettled, settleOld, type Settled } from './settled';
 import { writeActivity } from './writeActivity';
 
 /** From which instant on the events of a student have changed; -Infinity for all of them. */
@@ -33,8 +35,9 @@ export type Affected = ReadonlyMap<number, Instant>;
 
 /**
  * Brings sessions, day totals and the data mark of a course up to date with its events. Reads the events of the
- * affected students only, and those of students who lean on a median of the class that has moved; writes from the
- * first day that may have changed. Gives the same rows as a rebuild of everybody.
+ * affected students only, and of those only what is not settled; writes from the first day that may have changed.
+ * Students who lean on a median of the class that has moved are derived anew. Gives the same rows as a rebuild of
+ * everybody.
  *
  * @param affected students whose events changed; null rebuilds everybody
  * @param options.known all events of the course, if the caller has them at hand (then everybody is rebuilt)
@@ -62,69 +65,117 @@ export async function deriveActivity(
         : and(eq(enrolments.courseId, courseId), idsIn(enrolments.id, [...affected.keys()])),
     );
   if (roster.length === 0) return;
-  const all = known ?? (await readEvents(access, courseId, everybody ? null : roster.map((r) => r.id)));
-  const group = groupOf(course, roster, all);
-  const stored = everybody ? null : await loadStudentDwells(access, group.ids);
-  const { before, after } = await classCounts(access, courseId, group, stored);
-  const medians = classDwells(after);
-  await progress('Sessions and days');
-  await deriveGroup(access, course, group, medians, stored, everybody ? null : affected);
-  await progress('Sessions and days');
-
-  if (!everybody) {
-    const old = classDwells(before);
+  let latest: Date | null;
+  if (everybody) {
+    const all = known ?? (await readEvents(access, courseId, null));
+    const group = groupOf(course, roster, all, new Map());
+    const medians = medianDwells(await classCounts(access, courseId, group, null));
+    await progress('Sessions and days');
+    await deriveGroup(access, course, group, medians, null, null);
+    latest = latestAmong(all, null);
+  } else {
+    const ids = roster.map((r) => r.id);
+    const stored = await loadStudentDwells(access, ids);
+    const before = await loadCourseDwells(access, courseId);
+    const old = medianDwells(before);
+    let ends = await unsettled(access, affected, stored);
+    let group = groupOf(course, roster, await readEvents(access, courseId, ids, sinceOf(ends)), ends);
+    const medians = medianDwells(await classCounts(access, courseId, group, { before, stored }));
+    // Whose typical dwell has moved, or whose change reaches into what is settled, is read as a whole after all.
+    const reaching = reachingBack(course, group, medians, stored, affected);
+    if (reaching.length > 0) {
+      ends = new Map([...ends].filter(([id]) => !reaching.includes(id)));
+      group = groupOf(course, roster, await readEvents(access, courseId, ids, sinceOf(ends)), ends);
+    }
+    await progress('Sessions and days');
+    await deriveGroup(access, course, group, medians, stored, affected);
     const moved = [...new Set([...old.keys(), ...medians.keys()])].filter(
       (k) => old.get(k) !== medians.get(k),
     );
-    const done = new Set(group.ids);
+    const done = new Set(ids);
     const leaning = (await leaningOn(access, courseId, moved)).filter((id) => !done.has(id));
     if (leaning.length > 0) {
       const others = await orm
         .select({ id: enrolments.id, sectionId: enrolments.sectionId })
         .from(enrolments)
         .where(idsIn(enrolments.id, leaning));
-      const theirs = groupOf(course, others, await readEvents(access, courseId, leaning));
+      const theirs = groupOf(course, others, await readEvents(access, courseId, leaning), new Map());
       await deriveGroup(access, course, theirs, medians, null, null);
       await settle(access, course, theirs.ids, undefined);
     }
+    latest = removed
+      ? await latestStored(access, courseId)
+      : latestAmong(group.events, await dataUntilOf(access, courseId));
   }
-  await settle(access, course, group.ids, await latestOf(access, courseId, all, everybody, removed));
+  await progress('Sessions and days');
+  await settle(
+    access,
+    course,
+    roster.map((r) => r.id),
+    latest,
+  );
 }
 
 interface Group {
   readonly ids: readonly number[];
   readonly sections: readonly (number | null)[];
+  readonly events: readonly DerivableEvent[];
   readonly columns: ActivityColumns;
+  /** What is settled of a student whose events are here from then on only; null for all of them. */
+  readonly before: readonly (Settled | null)[];
+  /** Counts of all dwells of each student, settled or not. */
+  readonly counts: readonly DwellCounts[];
 }
 
-const groupOf = (
+function groupOf(
   course: CourseModel,
   roster: readonly { readonly id: number; readonly sectionId: number | null }[],
   all: readonly DerivableEvent[],
-): Group => {
+  ends: ReadonlyMap<number, Settled>,
+): Group {
   const ids = roster.map((r) => r.id);
-  return { ids, sections: roster.map((r) => r.sectionId), columns: toColumns(course, all, ids) };
-};
+  const columns = toColumns(course, all, ids);
+  const before = ids.map((id) => ends.get(id) ?? null);
+  const order = orderEvents(columns);
+  const counts = ids.map((_, s) => {
+    const own = { ...order, offsets: order.offsets.slice(s, s + 2) };
+    const total = countDwells({ ...columns, studentCount: 1 }, own);
+    if (before[s]) addCounts(total, before[s].counts, 1, COUNTED_SECONDS);
+    return total;
+  });
+  return { ids, sections: roster.map((r) => r.sectionId), events: all, columns, before, counts };
+}
 
-/** Counts of the class's dwells as stored and as they are now; the new ones are stored. */
+/** What is settled of the students whose change comes after it. */
+async function unsettled(
+  access: Access,
+  affected: Affected,
+  stored: ReadonlyMap<number, StudentDwells>,
+): Promise<Map<number, Settled>> {
+  const known = await loadSettled(access, [...affected.keys()]);
+  return new Map(
+    [...known].filter(([id, { until }]) => stored.has(id) && affected.get(id)! > until.getTime()),
+  );
+}
+
+const sinceOf = (ends: ReadonlyMap<number, Settled>): Map<number, Instant> =>
+  new Map([...ends].map(([id, { until }]) => [id, until.getTime()]));
+
+/** Counts of the class's dwells as they are now; they are stored. */
 async function classCounts(
   access: Access,
   courseId: number,
-  { columns }: Group,
-  stored: ReadonlyMap<number, StudentDwells> | null,
-): Promise<{ before: DwellCounts; after: DwellCounts }> {
-  const now = countDwells(columns, orderEvents(columns));
-  if (!stored) {
-    await access.orm.delete(courseDwells).where(eq(courseDwells.courseId, courseId));
-    await storeCourseDwells(access, courseId, now, now.keys());
-    return { before: new Map(), after: now };
-  }
-  const before = await loadCourseDwells(access, courseId);
-  const after: DwellCounts = new Map([...before].map(([kind, counts]) => [kind, counts.slice()]));
-  for (const { counts } of stored.values()) addCounts(after, counts, -1, COUNTED_SECONDS);
-  addCounts(after, packCounts(now), 1, COUNTED_SECONDS);
+  group: Group,
+  known: { readonly before: DwellCounts; readonly stored: ReadonlyMap<number, StudentDwells> } | null,
+): Promise<DwellCounts> {
+  const after: DwellCounts = new Map(
+    [...(known?.before ?? [])].map(([kind, counts]) => [kind, counts.slice()]),
+  );
+  for (const { counts } of known?.stored.values() ?? []) addCounts(after, counts, -1, COUNTED_SECONDS);
+  for (const counts of group.counts) sumCounts(after, counts);
+  if (!known) await access.orm.delete(courseDwells).where(eq(courseDwells.courseId, courseId));
   const changed = [...after].filter(([kind, counts]) => {
-    const old = before.get(kind);
+    const old = known?.before.get(kind);
     return !old || counts.some((n, i) => n !== old[i]);
   });
   await storeCourseDwells(
@@ -133,36 +184,86 @@ async function classCounts(
     after,
     changed.map(([kind]) => kind),
   );
-  return { before, after };
+  return after;
 }
+
+/** The typical dwell of each student of a group, and their own medians alone. */
+function typicalOf({ counts }: Group, ofClass: ReadonlyMap<number, number>) {
+  const own = counts.map(medianDwells);
+  const typical: TypicalDwell = (s, kind) => own[s]!.get(kind) ?? ofClass.get(kind) ?? 0;
+  return { own, typical };
+}
+
+/** Of the students whose events are here in part, those whose change needs the events before, too. */
+function reachingBack(
+  course: CourseModel,
+  group: Group,
+  ofClass: ReadonlyMap<number, number>,
+  stored: ReadonlyMap<number, StudentDwells>,
+  affected: Affected,
+): number[] {
+  const { typical } = typicalOf(group, ofClass);
+  const cut = cutOf(course, group, typical);
+  const { zone } = course.term;
+  return group.ids.filter((id, s) => {
+    const settled = group.before[s];
+    if (!settled) return false;
+    if (movedTypical(stored.get(id)!, (kind) => typical(s, kind))) return true;
+    const since = affected.get(id)!;
+    const from = localDate(Math.min(since, startBefore(cut, s, since)), zone);
+    return from <= localDate(settled.until.getTime(), zone);
+  });
+}
+
+/** Whether a typical dwell that a student's sessions used is another by now. */
+function movedTypical({ typical }: StudentDwells, now: (kind: number) => number): boolean {
+  for (let i = 0; i < typical.length; i += 2) if (now(typical[i]!) !== typical[i + 1]) return true;
+  return false;
+}
+
+const cutOf = (course: CourseModel, { columns }: Group, typical: TypicalDwell): Sessionized =>
+  sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own', typical });
 
 /** Cuts the events of a group and writes what came of it. */
 async function deriveGroup(
   access: Access,
   course: CourseModel,
-  { ids, sections, columns }: Group,
+  group: Group,
   ofClass: ReadonlyMap<number, number>,
   stored: ReadonlyMap<number, StudentDwells> | null,
   affected: Affected | null,
 ): Promise<void> {
-  const cut = sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own', ofClass });
-  const dwells = dwellsOf(ids, columns, cut, ofClass);
-  const from = ids.map((id, i): LocalDate | null => {
+  const { ids, sections, columns, before, counts } = group;
+  const { own, typical } = typicalOf(group, ofClass);
+  const cut = cutOf(course, group, typical);
+  const dwells = ids.map((enrolmentId, s): StudentDwells => {
+    const [first, last] = [cut.order.offsets[s]!, cut.order.offsets[s + 1]!];
+    const ends = new Set([...(before[s]?.ends ?? []), ...endsBetween(columns, cut, first, last)]);
+    const used = [...ends].sort((a, b) => a - b);
+    return {
+      enrolmentId,
+      counts: packCounts(counts[s]!),
+      relies: used.filter((kind) => !own[s]!.has(kind)),
+      typical: used.flatMap((kind) => [kind, typical(s, kind)]),
+    };
+  });
+  const from = ids.map((id, s): LocalDate | null => {
     const since = affected?.get(id);
     const known = stored?.get(id);
     // A typical dwell that moved moves the end of every session.
     if (since == null || since === -Infinity || !known) return null;
-    if (JSON.stringify(known.typical) !== JSON.stringify(dwells[i]!.typical)) return null;
-    return localDate(Math.min(since, startBefore(cut, i, since)), course.term.zone);
+    if (movedTypical(known, (kind) => typical(s, kind))) return null;
+    return localDate(Math.min(since, startBefore(cut, s, since)), course.term.zone);
   });
   const meetings = sections.map((id) => course.meetingsOfSection.get(id ?? -1) ?? []);
-  await writeActivity(access, course, { ids, columns, cut, ofClass, from, meetingsOf: (s) => meetings[s]! });
+  await writeActivity(access, course, { ids, columns, cut, typical, from, meetingsOf: (s) => meetings[s]! });
   await access.orm.delete(studentDwells).where(idsIn(studentDwells.enrolmentId, ids));
   // Whoever has no events has nothing to remember.
   const known = dwells.filter((d) => d.typical.length > 0);
   for (let i = 0; i < known.length; i += 500) {
     await access.orm.insert(studentDwells).values(known.slice(i, i + 500));
   }
+  await settleOld(access, ids, columns, cut, before, course.row.sessionGapMinutes);
 }
 
 /** Start of the session that holds the last event before an instant; the instant if there is none. */
@@ -175,60 +276,27 @@ function startBefore({ order, dwells }: Sessionized, student: number, since: Ins
   return start;
 }
 
-/** Counts of each student, and the typical dwells that their sessions use. */
-function dwellsOf(
-  ids: readonly number[],
-  columns: ActivityColumns,
-  { order, dwells }: Sessionized,
-  ofClass: ReadonlyMap<number, number>,
-): StudentDwells[] {
-  const typical = typicalDwells(columns, order, ofClass);
-  const own = typicalDwells(columns, order, new Map());
-  return ids.map((enrolmentId, s) => {
-    const [from, until] = [order.offsets[s]!, order.offsets[s + 1]!];
-    const kinds = new Set<number>();
-    // Only the last event of a session asks for a typical dwell.
-    for (let p = from; p < until; p++) {
-      if (p + 1 === until || dwells.starts[p + 1] === 1) kinds.add(columns.kind[order.rows[p]!]!);
-    }
-    const used = [...kinds].sort((a, b) => a - b);
-    const one = { ...order, offsets: order.offsets.slice(s, s + 2) };
-    return {
-      enrolmentId,
-      counts: packCounts(countDwells({ ...columns, studentCount: 1 }, one)),
-      relies: used.filter((k) => own(s, k) === 0),
-      typical: used.flatMap((k) => [k, typical(s, k)]),
-    };
-  });
+/** The latest of some events and an instant known before: the data mark. Null if there is none. */
+function latestAmong(all: readonly DerivableEvent[], known: Date | null): Date | null {
+  let latest = known?.getTime() ?? -Infinity;
+  for (const event of all) if (event.at > latest) latest = event.at;
+  return Number.isFinite(latest) ? new Date(latest) : null;
 }
 
-/** Instant of the latest event of the course: the data mark. Null if there is none. */
-async function latestOf(
-  { orm }: Access,
-  courseId: number,
-  all: readonly DerivableEvent[],
-  everybody: boolean,
-  removed: boolean,
-): Promise<Date | null> {
-  if (removed && !everybody) {
-    // The latest of each student stands in an index; that of a course does not.
-    const own = sql`(select max(${events.at}) from ${events} where ${events.enrolmentId} = ${enrolments}.id)`;
-    const [found] = await orm
-      .select({ at: sql<number | null>`extract(epoch from max(${own})) * 1000` })
-      .from(enrolments)
-      .where(eq(enrolments.courseId, courseId));
-    return found?.at == null ? null : new Date(Number(found.at));
-  }
-  let latest = -Infinity;
-  for (const event of all) if (event.at > latest) latest = event.at;
-  if (!everybody) {
-    const [row] = await orm
-      .select({ until: courses.dataUntil })
-      .from(courses)
-      .where(eq(courses.id, courseId));
-    latest = Math.max(latest, row?.until?.getTime() ?? -Infinity);
-  }
-  return Number.isFinite(latest) ? new Date(latest) : null;
+async function dataUntilOf({ orm }: Access, courseId: number): Promise<Date | null> {
+  const [row] = await orm.select({ until: courses.dataUntil }).from(courses).where(eq(courses.id, courseId));
+  return row?.until ?? null;
+}
+
+/** The same where events may have gone, as the database has them now. */
+async function latestStored({ orm }: Access, courseId: number): Promise<Date | null> {
+  // The latest of each student stands in an index; that of a course does not.
+  const own = sql`(select max(${events.at}) from ${events} where ${events.enrolmentId} = ${enrolments}.id)`;
+  const [found] = await orm
+    .select({ at: sql<number | null>`extract(epoch from max(${own})) * 1000` })
+    .from(enrolments)
+    .where(eq(enrolments.courseId, courseId));
+  return found?.at == null ? null : new Date(Number(found.at));
 }
 
 /** Marks students as up to date, in a new revision of the course. */

@@ -23,6 +23,15 @@ export function addCounts(counts: DwellCounts, packed: readonly number[], sign: 
   }
 }
 
+/** Adds counts to others. */
+export function sumCounts(counts: DwellCounts, more: DwellCounts): void {
+  for (const [kind, ofKind] of more) {
+    const sum = counts.get(kind);
+    if (!sum) counts.set(kind, ofKind.slice());
+    else ofKind.forEach((n, second) => n !== 0 && (sum[second]! += n));
+  }
+}
+
 /** The counts of a whole course, as stored. */
 export async function loadCourseDwells({ orm }: Access, courseId: number): Promise<DwellCounts> {
   const rows = await orm.select().from(courseDwells).where(eq(courseDwells.courseId, courseId));

@@ -58,21 +58,38 @@ export function toColumns(
   return columns;
 }
 
-/** The events of a course, or of some of its students. */
+/** From which instant on the events of a student are read; of one who is not named, all of them. */
+export type Since = ReadonlyMap<number, Instant>;
+
+const COLUMNS = {
+  enrolmentId: events.enrolmentId,
+  // As a number at once: a hundred thousand dates are slow to make.
+  at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
+  kind: events.kind,
+  activityId: events.activityId,
+  duration: events.durationS,
+};
+
+/** The events of a course, or of some of its students, whole or from an instant on. */
 export async function readEvents(
   { orm }: Access,
   courseId: number,
   ids: readonly number[] | null,
+  since: Since = new Map(),
 ): Promise<DerivableEvent[]> {
-  return orm
-    .select({
-      enrolmentId: events.enrolmentId,
-      // As a number at once: a hundred thousand dates are slow to make.
-      at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
-      kind: events.kind,
-      activityId: events.activityId,
-      duration: events.durationS,
-    })
+  if (!ids) return orm.select(COLUMNS).from(events).where(eq(events.courseId, courseId));
+  const whole = ids.filter((id) => !since.has(id));
+  const late = ids.filter((id) => since.has(id));
+  const all =
+    whole.length > 0 ? await orm.select(COLUMNS).from(events).where(idsIn(events.enrolmentId, whole)) : [];
+  if (late.length === 0) return all;
+  const from = late.map((id) => new Date(since.get(id)!).toISOString());
+  const ends = await orm
+    .select(COLUMNS)
     .from(events)
-    .where(ids ? idsIn(events.enrolmentId, ids) : eq(events.courseId, courseId));
+    .innerJoin(
+      sql`unnest(${sql.param(late)}::int[], ${sql.param(from)}::timestamptz[]) as late(id, since)`,
+      sql`late.id = ${events.enrolmentId} and ${events.at} >= late.since`,
+    );
+  return [...all, ...ends];
 }

@@ -1,7 +1,9 @@
 import { and, gte, sql } from 'drizzle-orm';
-import { activityDays as cutByActivity, activityTotals as sumByActivity } from '@/core/activity/activityDays';
+import { activityDays as cutByActivity } from '@/core/activity/activityDays';
+import type { TypicalDwell } from '@/core/activity/dwell';
 import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
 import { sessionize, type Sessionized } from '@/core/activity/sessions';
+import { COMPARED_LIMITS } from '@/core/activity/settle';
 import { dayGrid } from '@/core/calendar/dayGrid';
 import type { Span } from '@/core/calendar/meetings';
 import { startOfDay } from '@/core/calendar/zone';
@@ -12,15 +14,12 @@ import type { CourseModel } from './courseModel';
 import type { ActivityColumns } from './eventColumns';
 import { idsIn } from './idsIn';
 
-/** Session limits shown beside each other, in minutes. */
-const COMPARED_LIMITS = [10, 30, 60];
-
 /** Students whose rows are written anew, all of them or from a local day on. */
 export interface Cut {
   readonly ids: readonly number[];
   readonly columns: ActivityColumns;
   readonly cut: Sessionized;
-  readonly ofClass: ReadonlyMap<number, number>;
+  readonly typical: TypicalDwell;
   readonly meetingsOf: (student: number) => readonly Span[];
   /** First local day that may have changed, by number of the student; null for all. */
   readonly from: readonly (LocalDate | null)[];
@@ -28,7 +27,7 @@ export interface Cut {
 
 /** Replaces sessions, days and works of the students of a cut. */
 export async function writeActivity(access: Access, course: CourseModel, parts: Cut): Promise<void> {
-  const { ids, columns, cut, from, meetingsOf, ofClass } = parts;
+  const { ids, columns, cut, from, meetingsOf, typical } = parts;
   const { zone } = course.term;
   await forget(access, parts, zone);
   if (columns.count === 0) return;
@@ -52,7 +51,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
 
   // The same days at other limits: how much the choice of limit decides is shown beside every total.
   const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
-    const other = sessionize(columns, { gapMinutes, last: 'own', ofClass });
+    const other = sessionize(columns, { gapMinutes, last: 'own', typical });
     const totals = cutIntoDays(columns, other, grid, () => []);
     return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
   });
@@ -101,16 +100,18 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
     ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
     csv,
   );
-  csv = '';
-  for (const t of sumByActivity(works)) {
-    const activityId = course.activities[t.activity]!.id;
-    csv += copyLine([ids[t.student]!, activityId, t.firstDay, t.lastDay, t.firstContribution, t.seconds]);
-  }
-  await access.copy(
-    'activity_totals',
-    ['enrolment_id', 'activity_id', 'first_day', 'last_day', 'first_contribution', 'seconds'],
-    csv,
-  );
+  await sumDays(access, ids);
+}
+
+/** Takes the days of each student and activity together. In the database: the days before may not be at hand. */
+async function sumDays({ orm }: Access, ids: readonly number[]): Promise<void> {
+  await orm.execute(sql`
+    insert into ${activityTotals} (enrolment_id, activity_id, first_day, last_day, first_contribution, seconds)
+    select enrolment_id, activity_id, min(day), max(day), min(day) filter (where contributions > 0),
+      sum(seconds order by day)
+    from ${activityDays}
+    where enrolment_id = any(${sql.param([...ids])}::int[])
+    group by enrolment_id, activity_id`);
 }
 
 async function forget({ orm }: Access, { ids, from }: Cut, zone: string): Promise<void> {

@@ -12,6 +12,8 @@ import {
   erasures,
   events,
   flags,
+  importChanges,
+  imports,
   measures,
   notes,
   persons,
@@ -61,7 +63,11 @@ async function figures(courseId: number) {
         days: days.map(({ enrolmentId: _, ...d }) => JSON.stringify(d)).sort(),
         // Works are named by their ids here, which differ from course to course.
         measures: m && { ...m.measures, completion: { ...m.measures.completion, missing: [] } },
-        scores: own.map((s) => [s.points, s.submittedAt, s.returnedAt, s.excused].join(' ')).sort(),
+        scores: own
+          .map((s) =>
+            [s.points, s.submittedAt, s.returnedAt, s.excused, s.ownDueAt, s.extraAttempts].join(' '),
+          )
+          .sort(),
         flags: open.map((f) => `${f.kind} ${f.level} ${f.openedOn}`).sort(),
         attempts: tries.map((t) => `${t.number} ${t.points}`).sort(),
       };
@@ -77,6 +83,9 @@ describe('a whole course out and in again', () => {
     const { db } = small.test;
     const tries = 'student_id,activity_id,attempt,submitted,points\ns1,q1,1,2026-10-19T10:00:00Z,5';
     await bring(small.course.courseId, file('attempts.csv', tries));
+    // What was granted here: another due instant, and two attempts more.
+    const granted = `${FILES.gradebook.split('\n')[0]},own_due,extra_attempts\ns4,q2,,,,,no,2027-01-04T22:00:00Z,2`;
+    await bring(small.course.courseId, file('gradebook.csv', granted));
     const before = await figures(small.course.courseId);
     expect(before[0]!.days.length).toBeGreaterThan(0);
     const rostered = await exportFile(db, small.course.courseId, 'oneroster');
@@ -258,8 +267,20 @@ describe('one student', () => {
     const others = async () =>
       (await figures(small.course.courseId)).filter((f) => f.student !== 's3').map((f) => f.scores);
     const before = await others();
+    const kept = async () =>
+      JSON.stringify(
+        await orm
+          .select({ after: importChanges.after })
+          .from(importChanges)
+          .innerJoin(imports, eq(imports.id, importChanges.importId))
+          .where(eq(imports.courseId, small.course.courseId)),
+      );
+    expect(await kept()).toContain('"student":"s3"');
     expect(await eraseStudent(me(), 'NAV', enrolmentId)).toBeGreaterThan(100);
     expect(await others()).toEqual(before);
+    // What imports keep for taking them back forgets this student, and nobody else.
+    expect(await kept()).not.toMatch(/"(student|id)":"s3"/);
+    expect(await kept()).toContain('"student":"s4"');
     expect(await orm.select().from(events).where(eq(events.enrolmentId, enrolmentId))).toEqual([]);
     const [log] = await orm.select().from(erasures);
     expect(log).toMatchObject({ userId: me().userId });

@@ -10,6 +10,8 @@ import {
   erasures,
   events,
   flags,
+  importChanges,
+  imports,
   measures,
   notes,
   persons,
@@ -26,6 +28,7 @@ import {
   user,
   waiting,
 } from '@/data/schema';
+import type { Access } from '@/data/database';
 import { nowDate } from '../clock';
 import { database } from '../database';
 import { deriveActivity } from '../derive/activity';
@@ -158,6 +161,30 @@ export async function studentArchive(
   return { name: `${code}-${person.externalId}.zip`, type: 'application/zip', body };
 }
 
+/** Takes the records of a student out of what imports keep for taking them back; those of others stay. */
+async function forgetImported({ orm }: Access, courseId: number, student: string): Promise<void> {
+  const kept = await orm
+    .select({ change: importChanges })
+    .from(importChanges)
+    .innerJoin(imports, eq(imports.id, importChanges.importId))
+    .where(eq(imports.courseId, courseId));
+  const list = (value: unknown): unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
+  const isTheirs = (kind: string, record: unknown) =>
+    typeof record === 'object' &&
+    record !== null &&
+    (('student' in record && record.student === student) ||
+      (kind === 'roster' && 'id' in record && record.id === student));
+  for (const { change } of kept) {
+    const [before, after] = [list(change.before), list(change.after)];
+    const others = after.flatMap((record, i) => (isTheirs(change.kind, record) ? [] : [i]));
+    if (others.length === after.length) continue;
+    await orm
+      .update(importChanges)
+      .set({ before: others.map((i) => before[i] ?? null), after: others.map((i) => after[i]) })
+      .where(eq(importChanges.id, change.id));
+  }
+}
+
 /**
  * Erases what a course has on record about one student; if they are in no other course, who they are and their
  * account too. Cannot be undone. The log keeps when, by whom and how many rows, and nothing of the student.
@@ -200,11 +227,7 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       .where(and(eq(waiting.courseId, course.id), inArray(waiting.person, [...keys, person.externalId])));
     await orm.delete(aliases).where(and(eq(aliases.courseId, course.id), eq(aliases.personId, person.id)));
     // What an import put there, kept for taking it back, names the student too.
-    await orm.execute(sql`
-      update import_changes set before = '[]'::jsonb, after = '[]'::jsonb
-      where import_id in (select id from imports where course_id = ${course.id})
-        and (jsonb_path_exists(after, '$[*].student ? (@ == $id)', jsonb_build_object('id', ${person.externalId}::text))
-          or (kind = 'roster' and jsonb_path_exists(after, '$[*].id ? (@ == $id)', jsonb_build_object('id', ${person.externalId}::text))))`);
+    await forgetImported(tx, course.id, person.externalId);
     await orm.delete(enrolments).where(eq(enrolments.id, enrolmentId));
     const elsewhere = await orm
       .select({ id: enrolments.id })

@@ -53,6 +53,17 @@ export function followSoon(courseId: number): void {
   }, GATHER_MS);
 }
 
+/** Ends all following, once what runs has ended: before the database is closed. */
+export async function stopFollowing(): Promise<void> {
+  const all = [...(holder.lanternFollowing?.values() ?? [])];
+  holder.lanternFollowing = undefined;
+  for (const state of all) {
+    if (state.timer) clearTimeout(state.timer);
+    state.again = false;
+  }
+  await Promise.all(all.map((state) => state.running));
+}
+
 async function run(courseId: number, state: Following): Promise<void> {
   const db = await database();
   await catchUp(db, courseId);

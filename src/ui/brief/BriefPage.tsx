@@ -105,10 +105,16 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
       </Panel>
       {brief.more ? (
         <Panel className="brief-more grid gap-x-8 gap-y-4 p-5 lg:grid-cols-2">
-          <section aria-label="Since the last talk">
-            <h3 className="mb-1.5 font-semibold">Since the last talk</h3>
-            <Since since={brief.more.sinceTalk} />
-          </section>
+          <div className="space-y-4">
+            <section aria-label="Since the last talk">
+              <h3 className="mb-1.5 font-semibold">Since the last talk</h3>
+              <Since since={brief.more.sinceTalk} />
+            </section>
+            <section aria-label="On record beside the course">
+              <h3 className="mb-1.5 font-semibold">Attendance, credits, exams, referrals</h3>
+              <Beside beside={brief.more.beside} />
+            </section>
+          </div>
           <Notes
             code={code}
             student={brief.student.enrolmentId}
@@ -122,10 +128,6 @@ export function BriefPage({ brief, code }: { readonly brief: BriefView; readonly
           <section aria-label="Attempts">
             <h3 className="mb-1.5 font-semibold">Attempts</h3>
             <Attempts lines={brief.more.attempts} zone={brief.zone} />
-          </section>
-          <section aria-label="On record beside the course">
-            <h3 className="mb-1.5 font-semibold">Attendance, credits, exams, referrals</h3>
-            <Beside beside={brief.more.beside} />
           </section>
         </Panel>
       ) : null}

@@ -5,6 +5,7 @@ import { Button } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { useAsk } from '../parts/useAsk';
 
 const said = (f: FileCounts): string =>
   [
@@ -25,16 +26,23 @@ export function PastImports({
   readonly zone: string;
 }) {
   const { busy, act } = useAct();
+  const { ask, asked } = useAsk();
   const undo = (id: number) =>
-    window.confirm('Take this import back? What it added goes, and what it changed is as it was.') &&
-    act(() => undoImportAction({ code, id }), {
-      done: ({ undone, kept }) =>
-        kept > 0
-          ? `${counted(undone, 'row')} taken back; ${kept} stay, since something rests on them by now`
-          : `${counted(undone, 'row')} taken back`,
+    ask({
+      title: 'Take this import back?',
+      description: 'What it added goes, and what it changed is as it was.',
+      yes: 'Take it back',
+      then: () =>
+        act(() => undoImportAction({ code, id }), {
+          done: ({ undone, kept }) =>
+            kept > 0
+              ? `${counted(undone, 'row')} taken back; ${kept} stay, since something rests on them by now`
+              : `${counted(undone, 'row')} taken back`,
+        }),
     });
   return (
     <Panel className="p-4">
+      {asked}
       <h2 className="mb-2 font-serif text-lg font-semibold">Imports so far</h2>
       <ul className="space-y-1.5 text-[13px]">
         {past.map((p) => (

@@ -8,6 +8,7 @@ import { counted } from '../parts/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
+import { useAsk } from '../parts/useAsk';
 
 interface Props {
   readonly code: string;
@@ -72,6 +73,7 @@ function Row({
 }) {
   const { person, name, rows, likely } = waiting;
   const [chosen, setChosen] = useState(likely[0] ?? 0);
+  const { ask, asked } = useAsk();
   const nameOf = (id: number) => students.find((s) => s.id === id)?.name;
   return (
     <tr>
@@ -125,19 +127,21 @@ function Row({
           look="quiet"
           small
           disabled={busy}
-          onClick={() => {
-            if (
-              window.confirm(
-                `Leave out ${counted(rows, 'row')} of ${name ?? person}? They cannot be brought back but by importing again.`,
-              )
-            )
-              act(() => dropWaitingAction({ code, person }), {
-                done: (n) => `${counted(n, 'row')} left out`,
-              });
-          }}
+          onClick={() =>
+            ask({
+              title: `Leave out ${counted(rows, 'row')} of ${name ?? person}?`,
+              description: 'They cannot be brought back but by importing again.',
+              yes: 'Leave them out',
+              then: () =>
+                act(() => dropWaitingAction({ code, person }), {
+                  done: (n) => `${counted(n, 'row')} left out`,
+                }),
+            })
+          }
         >
           Leave out
         </Button>
+        {asked}
       </Cell>
     </tr>
   );

@@ -1,34 +1,23 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { archiveCourseAction, newCourseAction, saveCourseAction, saveUnitAction } from '@/app/actions/setup';
-import type { CourseForm, SetupView, UnitRow } from '@/core/views/setup';
+import { archiveCourseAction, newCourseAction, saveCourseAction } from '@/app/actions/setup';
+import type { CourseForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
 import { NumberField, SelectField, TextField } from './fields';
-
-/** Names of units with what they belong to, in order of the tree. */
-function tree(units: readonly UnitRow[]): { value: number; label: string }[] {
-  const below = (parent: number | null, depth: number): { value: number; label: string }[] =>
-    units
-      .filter((u) => u.parentId === parent)
-      .flatMap((u) => [
-        { value: u.id, label: `${'\u2003'.repeat(depth)}${u.name}` },
-        ...below(u.id, depth + 1),
-      ]);
-  return below(null, 0);
-}
+import { unitOptions, Units } from './Units';
 
 /** Title, unit, term, breaks and policy of the course; another course can be made here. */
 export function CoursePart({ view }: { readonly view: SetupView }) {
   const { code } = view.course;
   const [form, setForm] = useState<CourseForm>(view.form);
-  const [sheet, setSheet] = useState<'course' | 'unit' | null>(null);
+  const [sheet, setSheet] = useState<'course' | null>(null);
   const { busy, act } = useAct();
   const set = (more: Partial<CourseForm>) => setForm({ ...form, ...more });
-  const units = [{ value: 0, label: 'none' }, ...tree(view.units)];
+  const units = [{ value: 0, label: 'none' }, ...unitOptions(view.units)];
   return (
     <div className="space-y-4">
       <Panel className="p-4">
@@ -46,6 +35,26 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
             options={units}
             onChange={(id) => set({ unitId: id || null })}
           />
+          {view.terms.length > 0 ? (
+            <SelectField
+              label="Take the term of another course"
+              value={-1}
+              hint="Its name, zone, weeks and breaks."
+              options={[
+                { value: -1, label: 'as it stands here' },
+                ...view.terms.map((t, i) => ({
+                  value: i,
+                  label: `${t.termName}, from ${t.termStart} (${t.courses.join(', ')})`,
+                })),
+              ]}
+              onChange={(i) => {
+                const term = view.terms[i];
+                if (!term) return;
+                const { courses: _, ...more } = term;
+                set(more);
+              }}
+            />
+          ) : null}
           <TextField label="Term" value={form.termName} onChange={(termName) => set({ termName })} />
           <TextField
             label="Time zone"
@@ -107,7 +116,6 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
       </Panel>
       <Panel className="flex flex-wrap items-center gap-2 p-4">
         <Button onClick={() => setSheet('course')}>Make another course</Button>
-        <Button onClick={() => setSheet('unit')}>Add a unit</Button>
         <Button
           disabled={busy}
           onClick={() =>
@@ -125,8 +133,8 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
             : 'A course put aside keeps everything.'}
         </p>
       </Panel>
+      <Units code={code} units={view.units} />
       {sheet === 'course' ? <NewCourse view={view} onClose={() => setSheet(null)} /> : null}
-      {sheet === 'unit' ? <NewUnit units={view.units} onClose={() => setSheet(null)} /> : null}
     </div>
   );
 }
@@ -156,33 +164,6 @@ function NewCourse({ view, onClose }: { readonly view: SetupView; readonly onClo
         onChange={(code) => setForm({ ...form, code })}
       />
       <TextField label="Title" value={form.title} onChange={(title) => setForm({ ...form, title })} />
-    </EditSheet>
-  );
-}
-
-function NewUnit({ units, onClose }: { readonly units: readonly UnitRow[]; readonly onClose: () => void }) {
-  const [name, setName] = useState('');
-  const [parentId, setParent] = useState(0);
-  const { busy, act } = useAct();
-  return (
-    <EditSheet
-      title="Add a unit"
-      busy={busy}
-      onClose={onClose}
-      onSave={() =>
-        act(() => saveUnitAction({ id: null, name, parentId: parentId || null }), {
-          done: 'Added',
-          then: onClose,
-        })
-      }
-    >
-      <TextField label="Name" value={name} onChange={setName} />
-      <SelectField
-        label="Part of"
-        value={parentId}
-        options={[{ value: 0, label: 'nothing above it' }, ...tree(units)]}
-        onChange={setParent}
-      />
     </EditSheet>
   );
 }

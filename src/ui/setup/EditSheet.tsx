@@ -2,6 +2,7 @@
 import type { ReactNode } from 'react';
 import { Button } from '../parts/Button';
 import { Sheet } from '../parts/Sheet';
+import { useAsk } from '../parts/useAsk';
 
 /** The one sheet in which a part of a course is made, changed or taken away. */
 export function EditSheet({
@@ -23,6 +24,7 @@ export function EditSheet({
   readonly saveLabel?: string;
   readonly children: ReactNode;
 }) {
+  const { ask, asked } = useAsk();
   return (
     <Sheet open onOpenChange={(open) => !open && onClose()} title={title} description={description}>
       <form
@@ -46,15 +48,21 @@ export function EditSheet({
             <Button
               look="quiet"
               disabled={busy}
-              onClick={() => {
-                if (window.confirm(`${title}: take it away?`)) onRemove();
-              }}
+              onClick={() =>
+                ask({
+                  title: `Take ${title} away?`,
+                  description: 'What rests on it is told before anything goes.',
+                  yes: 'Take it away',
+                  then: onRemove,
+                })
+              }
             >
               Take away
             </Button>
           ) : null}
         </div>
       </form>
+      {asked}
     </Sheet>
   );
 }

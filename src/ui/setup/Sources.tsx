@@ -8,6 +8,7 @@ import { dayAndTime } from '../parts/format';
 import { Nothing, Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
+import { useAsk } from '../parts/useAsk';
 import { EditSheet } from './EditSheet';
 import { TextField } from './fields';
 
@@ -18,8 +19,10 @@ export function Sources({ view }: { readonly view: SetupView }) {
   const [label, setLabel] = useState('');
   const [made, setMade] = useState<NewCredential | null>(null);
   const { busy, act } = useAct();
+  const { ask, asked } = useAsk();
   return (
     <div className="space-y-4">
+      {asked}
       {made ? (
         <Panel className="border-amber! space-y-2 p-4">
           <h2 className="font-semibold">The secret is shown this once: copy it now</h2>
@@ -67,14 +70,14 @@ export function Sources({ view }: { readonly view: SetupView }) {
                       small
                       disabled={busy}
                       aria-label={`Revoke ${k.label}`}
-                      onClick={() => {
-                        if (
-                          window.confirm(
-                            `Revoke the key for ${k.label}? What still uses it is refused at once.`,
-                          )
-                        )
-                          act(() => revokeKeyAction({ code, id: k.id }), { done: 'Revoked' });
-                      }}
+                      onClick={() =>
+                        ask({
+                          title: `Revoke the key for ${k.label}?`,
+                          description: 'What still uses it is refused at once.',
+                          yes: 'Revoke it',
+                          then: () => act(() => revokeKeyAction({ code, id: k.id }), { done: 'Revoked' }),
+                        })
+                      }
                     >
                       Revoke
                     </Button>

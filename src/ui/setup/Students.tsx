@@ -11,6 +11,7 @@ import { Nothing, Panel } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
+import { useAsk } from '../parts/useAsk';
 
 /** Who is in the course: found by name, moved between sections, withdrawn, archived, taken back. */
 export function Students({ view }: { readonly view: SetupView }) {
@@ -19,6 +20,7 @@ export function Students({ view }: { readonly view: SetupView }) {
   const [status, setStatus] = useState<EnrolmentStatus | 'all'>('active');
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const { busy, act } = useAct();
+  const { ask, asked } = useAsk();
   const names = new Map(view.sections.map((s) => [s.id, s.name]));
   const shown = useMemo(() => {
     const text = find.trim().toLowerCase();
@@ -61,15 +63,18 @@ export function Students({ view }: { readonly view: SetupView }) {
     });
   };
   const erase = (id: number, name: string) => {
-    const typed = window.prompt(
-      `Erase all that this course has on record about ${name}? It cannot be undone. Type the name to go on.`,
-    );
-    if (typed?.trim() !== name) return;
-    act(() => eraseStudentAction({ code, id }), { done: (n) => `${counted(n, 'row')} erased` });
+    ask({
+      title: `Erase ${name}?`,
+      description: 'All that this course has on record about them goes. It cannot be undone.',
+      yes: 'Erase',
+      typed: name,
+      then: () => act(() => eraseStudentAction({ code, id }), { done: (n) => `${counted(n, 'row')} erased` }),
+    });
   };
   const all = shown.length > 0 && ids.length === shown.length;
   return (
     <div className="space-y-4">
+      {asked}
       <Panel className="flex flex-wrap items-center gap-3 p-4">
         <p className="flex-1">
           {view.joinCode ? (

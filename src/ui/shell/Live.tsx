@@ -31,7 +31,9 @@ export function Live({ code }: { readonly code: string }) {
     };
     source.onerror = () => {
       setState('polling');
-      timer ??= setInterval(() => void poll(), POLL_MS);
+      if (timer) return;
+      timer = setInterval(() => void poll(), POLL_MS);
+      void poll();
     };
     return () => {
       source.close();

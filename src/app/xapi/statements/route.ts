@@ -1,12 +1,25 @@
 import { checkStatements, receiveStatements } from '@/server/xapi/endpoint';
 import { findStatements, readFilters, statementById } from '@/server/xapi/query';
 import { StatementConflict } from '@/server/xapi/store';
-import { jsonBody, speak, tagged } from '../speak';
+import { alternateRequest } from '../alternate';
+import { jsonBody, refused, speak, tagged } from '../speak';
 
 export const dynamic = 'force-dynamic';
 
 /** Stores one statement or several; answers with their ids in order. */
 export async function POST(request: Request) {
+  let meant: Request | null;
+  try {
+    meant = await alternateRequest(request);
+  } catch (error) {
+    return refused(error, '1.0.3');
+  }
+  if (meant?.method === 'GET') return GET(meant);
+  if (meant?.method === 'PUT') return PUT(meant);
+  return post(meant ?? request);
+}
+
+async function post(request: Request) {
   return speak(request, async (sender) => {
     if (new URL(request.url).search !== '') throw new StatementConflict(400, 'POST takes no parameters.');
     const list = checkStatements(await jsonBody(request));

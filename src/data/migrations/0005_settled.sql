@@ -1,0 +1,8 @@
+CREATE TABLE "settled" (
+	"enrolment_id" integer PRIMARY KEY NOT NULL,
+	"until" timestamp with time zone NOT NULL,
+	"counts" jsonb NOT NULL,
+	"ends" jsonb NOT NULL
+);
+--> statement-breakpoint
+ALTER TABLE "settled" ADD CONSTRAINT "settled_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;
