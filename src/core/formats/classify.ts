@@ -1,4 +1,4 @@
-import type { Placed, RejectedRow } from './table';
+import { withValue, type Placed, type RejectedRow } from './table';
 
 export type { Placed } from './table';
 
@@ -75,7 +75,7 @@ export function classify<T>(
     const known = existing.get(key);
     if (known === undefined) added.push(row);
     else if (same(known, row.value)) unchanged++;
-    else if (onDifference === 'change') changed.push({ ...row, before: known });
+    else if (onDifference === 'change') changed.push({ ...withValue(row, row.value), before: known });
     else reject(keyField, 'was imported before with other content');
   }
   rejected.sort((a, b) => a.line - b.line);

@@ -217,9 +217,9 @@ export const eventsSpec: TableSpec<EventRecord> = {
   read: (row) => ({
     at: row.requiredAs('at', parseInstant, 0),
     id: row.required('event_id'),
-    student: row.required('student_id'),
+    student: row.shared('student_id'),
     kind: row.oneOf('kind', EVENT_KINDS) ?? 'other',
-    activity: row.optional('activity_id'),
+    activity: row.optionalShared('activity_id'),
     duration: row.number('duration_s', 0, 1_000_000),
   }),
 };

@@ -61,37 +61,99 @@ function delimiterOf(text: string): string {
   return [',', ';', '\t'].reduce((best, d) => (counts[d]! > counts[best]! ? d : best));
 }
 
+/** Characters that are cut into rows together: few enough that their rows are short-lived. */
+const CHUNK = 1 << 20;
+
+/** What somebody does with a file while it is read. */
+export interface CsvVisitor {
+  /** The first line, trimmed and in lower case; a reason ends the reading. */
+  readonly header: (header: readonly string[], delimiter: string) => string | null;
+  /** Each row after it, with where it stands in the text; a place under 0 is not known. */
+  readonly row: (row: CsvRow, from: number, until: number) => void;
+}
+
+/** The text of a file without its byte order mark. */
+export const withoutMark = (text: string): string => (text.startsWith('\ufeff') ? text.slice(1) : text);
+
 /**
- * Reads CSV text per RFC 4180 and the habits of spreadsheets: byte order mark, semicolons or tabs, CRLF or LF, quotes
- * and line breaks inside fields. Blank lines are skipped. Header names are trimmed and lower-cased.
+ * Reads CSV text row by row, per RFC 4180 and the habits of spreadsheets: semicolons or tabs, CRLF or LF, quotes and
+ * line breaks inside fields. Blank lines are skipped. No row is kept.
+ *
+ * @param source text without a byte order mark
  */
-export function parseCsv(text: string): Result<CsvTable> {
-  const source = text.startsWith('\ufeff') ? text.slice(1) : text;
+export function eachCsvRow(source: string, visitor: CsvVisitor): Result<null> {
   if (source.trim() === '') return no('the file is empty');
   const delimiter = delimiterOf(source);
-  const parsed = Papa.parse<string[]>(source, { delimiter, skipEmptyLines: false });
-  const faults = new Map<number, string>();
-  for (const error of parsed.errors) {
-    if (error.type === 'Quotes' && error.row != null) {
-      faults.set(
-        error.row,
-        error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
-      );
-    }
-  }
-  const rows: CsvRow[] = [];
-  let header: string[] | null = null;
+  const feed = source.includes('\n') ? '\n' : '\r';
+  let header: readonly string[] | null = null;
+  let refused: string | null = null;
   let line = 1;
-  parsed.data.forEach((cells, index) => {
-    const startsAt = line;
+  let place = 0;
+  let placed = true;
+  const take = (cells: string[], fault: string | null) => {
+    const [startsAt, from] = [line, place];
     line += 1;
-    for (const cell of cells) line += lineBreaks(cell);
-    if (cells.length === 1 && cells[0]!.trim() === '') return;
-    const fault = faults.get(index) ?? null;
-    if (!header) header = cells.map((cell) => cell.trim().toLowerCase());
-    else rows.push({ line: startsAt, cells, fault });
+    let feeds = 1;
+    for (const cell of cells) {
+      line += lineBreaks(cell);
+      if (cell.includes(feed)) feeds += cell.split(feed).length - 1;
+    }
+    for (let i = 0; i < feeds; i++) {
+      const next = source.indexOf(feed, place);
+      place = next < 0 ? source.length : next + 1;
+    }
+    if (cells.length === 1 && cells[0]!.trim() === '') return null;
+    if (!header) {
+      header = cells.map((cell) => cell.trim().toLowerCase());
+      return visitor.header(header, delimiter);
+    }
+    // Line breaks of two kinds in one file: from there on nobody knows what stands where.
+    placed &&= source.startsWith(cells[0]!, from) || source.startsWith('"', from);
+    visitor.row({ line: startsAt, cells, fault }, placed ? from : -1, place);
+    return null;
+  };
+  Papa.parse<string[]>(source, {
+    delimiter,
+    skipEmptyLines: false,
+    chunkSize: CHUNK,
+    complete: () => undefined,
+    chunk: ({ data, errors }: Papa.ParseResult<string[]>, parser: Papa.Parser) => {
+      const faults = new Map<number, string>();
+      for (const error of errors) {
+        if (error.type === 'Quotes' && error.row != null) {
+          faults.set(
+            error.row,
+            error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
+          );
+        }
+      }
+      for (const [i, cells] of data.entries()) {
+        refused = take(cells, faults.get(i) ?? null);
+        if (refused != null) return parser.abort();
+      }
+    },
   });
-  return header ? ok({ delimiter, header, rows }) : no('the file is empty');
+  if (refused != null) return no(refused);
+  return header ? ok(null) : no('the file is empty');
+}
+
+/** The cells of one row as it stands in a text. */
+export function cellsOf(row: string, delimiter: string): string[] {
+  return Papa.parse<string[]>(row.replace(/[\r\n]+$/, ''), { delimiter }).data[0] ?? [];
+}
+
+/** Reads a whole file into rows; see `eachCsvRow`. A byte order mark is left out. */
+export function parseCsv(text: string): Result<CsvTable> {
+  const rows: CsvRow[] = [];
+  let head: { delimiter: string; header: readonly string[] } | null = null;
+  const read = eachCsvRow(withoutMark(text), {
+    header: (header, delimiter) => {
+      head = { header, delimiter };
+      return null;
+    },
+    row: (row) => rows.push(row),
+  });
+  return read.ok ? ok({ ...(head as unknown as { delimiter: string; header: string[] }), rows }) : read;
 }
 
 function lineBreaks(cell: string): number {

@@ -1,6 +1,6 @@
-import { parseCsv, type CsvRow, type CsvTable } from './csv';
+import { cellsOf, eachCsvRow, withoutMark, type CsvRow, type CsvTable } from './csv';
 import { shorten } from './instant';
-import type { Result } from '../result';
+import { no, ok, type Result } from '../result';
 
 /** A record with its place in a file. */
 export interface Placed<T> {
@@ -33,6 +33,7 @@ export class RowReader {
   failedField: string | null = null;
   failedReason = '';
   private cells: readonly string[] = [];
+  private readonly texts = new Map<string, string>();
 
   constructor(
     private readonly columns: ReadonlyMap<string, number>,
@@ -61,6 +62,24 @@ export class RowReader {
     const text = this.text(column);
     if (text === '') this.fail(column, 'is empty');
     else if (text.length > most) this.fail(column, `is longer than ${most} characters`);
+    return text;
+  }
+
+  /** Like `required`, for a column in which the same few texts stand again and again: each is kept once. */
+  shared(column: string): string {
+    return this.once(this.required(column));
+  }
+
+  /** Like `optional`, the same way. */
+  optionalShared(column: string): string | null {
+    const text = this.optional(column);
+    return text == null ? null : this.once(text);
+  }
+
+  private once(text: string): string {
+    const known = this.texts.get(text);
+    if (known !== undefined) return known;
+    this.texts.set(text, text);
     return text;
   }
 
@@ -128,55 +147,112 @@ export interface TableSpec<T> {
   readonly read: (row: RowReader) => T | null;
 }
 
+/** A record of a text that is kept anyway: its cells are cut again when somebody asks for them. */
+class RowOfText<T> implements Placed<T> {
+  constructor(
+    readonly line: number,
+    readonly value: T,
+    private readonly text: { readonly source: string; readonly delimiter: string },
+    private readonly from: number,
+    private readonly until: number,
+  ) {}
+
+  get cells(): readonly string[] {
+    return cellsOf(this.text.source.slice(this.from, this.until), this.text.delimiter);
+  }
+}
+
+/** The same row with another record. */
+export const withValue = <T>(row: Placed<T>, value: T): Placed<T> => ({
+  line: row.line,
+  value,
+  get cells() {
+    return row.cells;
+  },
+  called: row.called,
+});
+
+/** Takes the rows of a file one by one, once its header is known. */
+class Reading<T> {
+  private readonly good: Placed<T>[] = [];
+  private readonly rejected: RejectedRow[] = [];
+  private readonly reader: RowReader;
+
+  constructor(
+    private readonly header: readonly string[],
+    delimiter: string,
+    private readonly spec: TableSpec<T>,
+    private readonly known: readonly string[],
+  ) {
+    const columns = new Map(known.filter((n) => header.includes(n)).map((n) => [n, header.indexOf(n)]));
+    this.reader = new RowReader(columns, delimiter !== ',');
+  }
+
+  take(row: CsvRow, place: (value: T) => Placed<T>): void {
+    const { line, cells } = row;
+    const reject = (field: string, reason: string) => this.rejected.push({ line, field, reason, cells });
+    if (row.fault) return void reject('', row.fault);
+    if (cells.length !== this.header.length)
+      return void reject('', `has ${cells.length} fields where the header has ${this.header.length}`);
+    this.reader.next(row);
+    const value = this.spec.read(this.reader);
+    const { failedField, failedReason } = this.reader;
+    if (failedField != null || value == null) reject(failedField ?? '', failedReason);
+    else this.good.push(place(value));
+  }
+
+  done(): ReadTable<T> {
+    const absent = this.known.filter((name) => !this.header.includes(name));
+    return { header: this.header, rows: this.good, rejected: this.rejected, absent };
+  }
+}
+
+/** Begins to read a file of a header; a reason if a column is missing or there twice. */
+function begin<T>(header: readonly string[], delimiter: string, spec: TableSpec<T>): Result<Reading<T>> {
+  const known = [...spec.required, ...spec.optional];
+  const twice = known.find((name) => header.indexOf(name) !== header.lastIndexOf(name));
+  if (twice) return no(`line 1: the column “${twice}” occurs twice`);
+  const missing = spec.required.filter((name) => !header.includes(name));
+  if (missing.length > 0) {
+    return no(
+      `line 1: the column ${missing.map((m) => `“${m}”`).join(', ')} is missing; found: ${shorten(header.join(', '), 200)}`,
+    );
+  }
+  return ok(new Reading(header, delimiter, spec, known));
+}
+
 /**
  * Reads a CSV file into typed records, keeping what could not be read with its line, field and reason. Missing or
- * repeated columns fail the whole file, since every row would be wrong; columns we do not know are ignored.
+ * repeated columns fail the whole file, since every row would be wrong; columns we do not know are ignored. Good rows
+ * keep their place in the text rather than their cells: a million rows are many cells.
  */
 export function readTable<T>(text: string, spec: TableSpec<T>): Result<ReadTable<T>> {
-  const parsed = parseCsv(text);
-  return parsed.ok ? readRows(parsed.value, spec) : parsed;
+  const source = withoutMark(text);
+  let reading: Reading<T> | null = null;
+  let about = { source, delimiter: ',' };
+  const read = eachCsvRow(source, {
+    header: (header, delimiter) => {
+      const begun = begin(header, delimiter, spec);
+      if (!begun.ok) return begun.reason;
+      reading = begun.value;
+      about = { source, delimiter };
+      return null;
+    },
+    row: (row, from, until) =>
+      reading!.take(row, (value) =>
+        from < 0
+          ? { line: row.line, value, cells: row.cells }
+          : new RowOfText(row.line, value, about, from, until),
+      ),
+  });
+  return read.ok ? ok(reading!.done()) : read;
 }
 
 /** The same of a file that has been cut into rows. */
 export function readRows<T>(table: CsvTable, spec: TableSpec<T>): Result<ReadTable<T>> {
-  const { header, rows, delimiter } = table;
-  const known = [...spec.required, ...spec.optional];
-  const twice = known.find((name) => header.indexOf(name) !== header.lastIndexOf(name));
-  if (twice) return { ok: false, reason: `line 1: the column “${twice}” occurs twice` };
-  const missing = spec.required.filter((name) => !header.includes(name));
-  if (missing.length > 0) {
-    return {
-      ok: false,
-      reason: `line 1: the column ${missing.map((m) => `“${m}”`).join(', ')} is missing; found: ${shorten(header.join(', '), 200)}`,
-    };
-  }
-  const columns = new Map(known.filter((n) => header.includes(n)).map((n) => [n, header.indexOf(n)]));
-  const reader = new RowReader(columns, delimiter !== ',');
-  const good: { line: number; value: T; cells: readonly string[] }[] = [];
-  const rejected: RejectedRow[] = [];
-  for (const row of rows) {
-    const { line, cells } = row;
-    if (row.fault) {
-      rejected.push({ line, field: '', reason: row.fault, cells });
-      continue;
-    }
-    if (cells.length !== header.length) {
-      rejected.push({
-        line,
-        field: '',
-        reason: `has ${cells.length} fields where the header has ${header.length}`,
-        cells,
-      });
-      continue;
-    }
-    reader.next(row);
-    const value = spec.read(reader);
-    if (reader.failedField != null || value == null) {
-      rejected.push({ line, field: reader.failedField ?? '', reason: reader.failedReason, cells });
-    } else {
-      good.push({ line, value, cells });
-    }
-  }
-  const absent = known.filter((name) => !columns.has(name));
-  return { ok: true, value: { header, rows: good, rejected, absent } };
+  const begun = begin(table.header, table.delimiter, spec);
+  if (!begun.ok) return begun;
+  for (const row of table.rows)
+    begun.value.take(row, (value) => ({ line: row.line, value, cells: row.cells }));
+  return ok(begun.value.done());
 }

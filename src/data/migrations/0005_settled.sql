@@ -6,3 +6,6 @@ CREATE TABLE "settled" (
 );
 --> statement-breakpoint
 ALTER TABLE "settled" ADD CONSTRAINT "settled_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;
+--> statement-breakpoint
+-- Typical dwells are over whole seconds now: the next start derives them anew.
+DELETE FROM "student_dwells";

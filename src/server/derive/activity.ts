@@ -23,7 +23,7 @@ import {
   sumCounts,
   type StudentDwells,
 } from './dwells';
-import { readEvents, toColumns, type ActivityColumns, type DerivableEvent } from './eventColumns';
+import { readEvents, toColumns, type ActivityColumns, type EventList } from './eventColumns';
 import { idsIn } from './idsIn';
 import { unwatched, type Progress } from '../jobs';
 import { revise } from './revision';
@@ -51,7 +51,7 @@ export async function deriveActivity(
     known,
     removed = false,
     progress = unwatched,
-  }: { known?: readonly DerivableEvent[]; removed?: boolean; progress?: Progress } = {},
+  }: { known?: EventList; removed?: boolean; progress?: Progress } = {},
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
@@ -119,7 +119,7 @@ export async function deriveActivity(
 interface Group {
   readonly ids: readonly number[];
   readonly sections: readonly (number | null)[];
-  readonly events: readonly DerivableEvent[];
+  readonly events: EventList;
   readonly columns: ActivityColumns;
   /** What is settled of a student whose events are here from then on only; null for all of them. */
   readonly before: readonly (Settled | null)[];
@@ -130,7 +130,7 @@ interface Group {
 function groupOf(
   course: CourseModel,
   roster: readonly { readonly id: number; readonly sectionId: number | null }[],
-  all: readonly DerivableEvent[],
+  all: EventList,
   ends: ReadonlyMap<number, Settled>,
 ): Group {
   const ids = roster.map((r) => r.id);
@@ -277,7 +277,7 @@ function startBefore({ order, dwells }: Sessionized, student: number, since: Ins
 }
 
 /** The latest of some events and an instant known before: the data mark. Null if there is none. */
-function latestAmong(all: readonly DerivableEvent[], known: Date | null): Date | null {
+function latestAmong(all: EventList, known: Date | null): Date | null {
   let latest = known?.getTime() ?? -Infinity;
   for (const event of all) if (event.at > latest) latest = event.at;
   return Number.isFinite(latest) ? new Date(latest) : null;

@@ -16,6 +16,9 @@ export interface DerivableEvent {
   readonly duration: number | null;
 }
 
+/** Events one after the other, as many as it says. */
+export type EventList = Iterable<DerivableEvent> & { readonly length: number };
+
 export type ActivityColumns = EventColumns & {
   /** Place of the activity in the course, under 0 for none. */
   readonly activity: Int32Array;
@@ -25,11 +28,7 @@ export type ActivityColumns = EventColumns & {
 const KIND_NUMBERS = new Map<string, number>([...EVENT_KINDS, ...ACTIVITY_KINDS].map((kind, i) => [kind, i]));
 
 /** Events as columns; students are numbered by their place in `ids`. */
-export function toColumns(
-  course: CourseModel,
-  all: readonly DerivableEvent[],
-  ids: readonly number[],
-): ActivityColumns {
+export function toColumns(course: CourseModel, all: EventList, ids: readonly number[]): ActivityColumns {
   const numberOf = new Map(ids.map((id, i) => [id, i]));
   const placeOf = new Map(course.activities.map((a, i) => [a.id, i]));
   const kindOf = new Map(course.activities.map((a) => [a.id, KIND_NUMBERS.get(a.kind)!]));
@@ -45,8 +44,8 @@ export function toColumns(
     role: new Uint8Array(count),
     activity: new Int32Array(count),
   };
-  for (let i = 0; i < count; i++) {
-    const event = all[i]!;
+  let i = 0;
+  for (const event of all) {
     columns.student[i] = numberOf.get(event.enrolmentId)!;
     columns.at[i] = event.at;
     columns.login[i] = event.kind === 'login' ? 1 : 0;
@@ -54,6 +53,7 @@ export function toColumns(
     columns.duration[i] = event.duration ?? NaN;
     columns.role[i] = roleOf(event.kind);
     columns.activity[i] = placeOf.get(event.activityId ?? -1) ?? -1;
+    i++;
   }
   return columns;
 }

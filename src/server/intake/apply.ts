@@ -20,7 +20,7 @@ import {
   sections,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import type { DerivableEvent } from '../derive/eventColumns';
+import type { DerivableEvent, EventList } from '../derive/eventColumns';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { evaluateCourse, startHistory } from '../derive/evaluate';
 import { revise } from '../derive/revision';
@@ -91,17 +91,16 @@ export async function applyImport(
     duration: e.duration,
   });
   const affected = new Map<number, Instant>();
-  let known: DerivableEvent[] | undefined;
+  let known: EventList | undefined;
   if (plan.events) {
     const { added } = plan.events;
     // The first events of a course are all at hand; later on the others are read.
-    if (!(await hasEvents(access, courseId))) known = [];
+    if (!(await hasEvents(access, courseId))) known = listOf(added, (row) => derivable(row.value));
     for (let from = 0; from < added.length; from += COPIED) {
       await progress('Writing events', from, added.length);
       let csv = '';
       for (const { value } of added.slice(from, from + COPIED)) {
         const event = derivable(value);
-        known?.push(event);
         affected.set(event.enrolmentId, Math.min(event.at, affected.get(event.enrolmentId) ?? Infinity));
         csv += copyLine([
           courseId,
@@ -130,6 +129,16 @@ export async function applyImport(
   // With its first events a course gets flags with a history, as if they had been there from the start.
   if (known && plan.events!.added.length > 0) await startHistory(access, courseId);
   await evaluateCourse(access, known ? await loadCourseModel(access, courseId) : fresh, now, progress);
+}
+
+/** A list whose events are made as they are asked for: a million of them need not be kept. */
+function listOf<T>(rows: readonly T[], eventOf: (row: T) => DerivableEvent): EventList {
+  return {
+    length: rows.length,
+    *[Symbol.iterator]() {
+      for (const row of rows) yield eventOf(row);
+    },
+  };
 }
 
 async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {

@@ -11,6 +11,7 @@ import type {
 } from '@/core/formats/courseFiles';
 import { fillScore } from '@/core/formats/mapping/fillScores';
 import { sameRecord } from '@/core/formats/sameRecord';
+import { withValue } from '@/core/formats/table';
 import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -296,7 +297,7 @@ async function planGradebook(
   const keyOf = (g: GradebookRecord) => scoreKey(g.student, g.activity);
   const whole = file.rows.map((row) => {
     const known = existing.get(keyOf(row.value));
-    return { ...row, value: fillScore(row.value, known, file.absent, now) };
+    return withValue(row, fillScore(row.value, known, file.absent, now));
   });
   return classify(whole, file.rejected, {
     keyOf,
@@ -422,7 +423,7 @@ const named = <T extends { readonly student: string }, F extends { readonly rows
   ...file,
   rows: file.rows.map((row) => {
     const student = resolve(row.value.student);
-    return student === row.value.student ? row : { ...row, value: { ...row.value, student } };
+    return student === row.value.student ? row : withValue(row, { ...row.value, student });
   }),
 });
 
