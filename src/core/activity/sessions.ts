@@ -24,9 +24,14 @@ export interface Sessionized {
 /**
  * Cuts events into sessions: a new one starts where the gap is strictly greater than the limit, or at a login.
  * Rows in any order; duplicates already dropped. See `dwellTimes` for the time on task.
+ *
+ * @param order the order of the events, if the caller has cut them before
  */
-export function sessionize(events: EventColumns, options: SessionOptions): Sessionized {
-  const order = orderEvents(events);
+export function sessionize(
+  events: EventColumns,
+  options: SessionOptions,
+  order: EventOrder = orderEvents(events),
+): Sessionized {
   const dwells = dwellTimes(events, order, options);
   const { at, offsets } = order;
   const { dwell, starts } = dwells;

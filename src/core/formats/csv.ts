@@ -62,7 +62,33 @@ function delimiterOf(text: string): string {
 }
 
 /** Characters that are cut into rows together: few enough that their rows are short-lived. */
-const CHUNK = 1 << 20;
+const CHUNK = 1 << 16;
+
+/** The parser by itself: its own way to read in chunks calls itself for each, and keeps them all. */
+const { Parser } = Papa as unknown as {
+  Parser: new (config: object) => {
+    parse: (input: string, from: number, withoutLastRow: boolean) => Papa.ParseResult<string[]>;
+  };
+};
+
+/** The rows of a text, some at a time; a row that is cut off by the end of a chunk begins the next. */
+function* chunks(source: string, delimiter: string, chunk: number): Generator<Papa.ParseResult<string[]>> {
+  const { linebreak: newline } = Papa.parse<string[]>(source.slice(0, CHUNK), { delimiter }).meta;
+  let size = chunk;
+  for (let from = 0; from < source.length;) {
+    const last = from + size >= source.length;
+    const part = new Parser({ delimiter, newline }).parse(source.slice(from, from + size), 0, !last);
+    // One row longer than a chunk, or a quote that is never closed.
+    if (!last && part.meta.cursor === 0) {
+      size *= 2;
+      continue;
+    }
+    yield part;
+    if (last) return;
+    from += part.meta.cursor;
+    size = chunk;
+  }
+}
 
 /** What somebody does with a file while it is read. */
 export interface CsvVisitor {
@@ -80,13 +106,13 @@ export const withoutMark = (text: string): string => (text.startsWith('\ufeff') 
  * line breaks inside fields. Blank lines are skipped. No row is kept.
  *
  * @param source text without a byte order mark
+ * @param chunk characters cut into rows together
  */
-export function eachCsvRow(source: string, visitor: CsvVisitor): Result<null> {
+export function eachCsvRow(source: string, visitor: CsvVisitor, chunk = CHUNK): Result<null> {
   if (source.trim() === '') return no('the file is empty');
   const delimiter = delimiterOf(source);
   const feed = source.includes('\n') ? '\n' : '\r';
   let header: readonly string[] | null = null;
-  let refused: string | null = null;
   let line = 1;
   let place = 0;
   let placed = true;
@@ -112,28 +138,21 @@ export function eachCsvRow(source: string, visitor: CsvVisitor): Result<null> {
     visitor.row({ line: startsAt, cells, fault }, placed ? from : -1, place);
     return null;
   };
-  Papa.parse<string[]>(source, {
-    delimiter,
-    skipEmptyLines: false,
-    chunkSize: CHUNK,
-    complete: () => undefined,
-    chunk: ({ data, errors }: Papa.ParseResult<string[]>, parser: Papa.Parser) => {
-      const faults = new Map<number, string>();
-      for (const error of errors) {
-        if (error.type === 'Quotes' && error.row != null) {
-          faults.set(
-            error.row,
-            error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
-          );
-        }
+  for (const { data, errors } of chunks(source, delimiter, chunk)) {
+    const faults = new Map<number, string>();
+    for (const error of errors) {
+      if (error.type === 'Quotes' && error.row != null) {
+        faults.set(
+          error.row,
+          error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
+        );
       }
-      for (const [i, cells] of data.entries()) {
-        refused = take(cells, faults.get(i) ?? null);
-        if (refused != null) return parser.abort();
-      }
-    },
-  });
-  if (refused != null) return no(refused);
+    }
+    for (const [i, cells] of data.entries()) {
+      const refused = take(cells, faults.get(i) ?? null);
+      if (refused != null) return no(refused);
+    }
+  }
   return header ? ok(null) : no('the file is empty');
 }
 

@@ -2,10 +2,11 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse as strictParse } from 'csv-parse/sync';
 import fc from 'fast-check';
+import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { classify } from './classify';
 import { activitiesSpec, eventsSpec, fileKindOf, gradebookSpec, rosterSpec } from './courseFiles';
-import { decodeText, neutralise, parseCsv, writeCsv } from './csv';
+import { cellsOf, decodeText, eachCsvRow, neutralise, parseCsv, writeCsv } from './csv';
 import { ANY_YEAR, formatInstant, parseInstant } from './instant';
 import { readTable } from './table';
 
@@ -66,6 +67,57 @@ describe('reading CSV', () => {
   it('refuses an empty file', () => {
     expect(parseCsv('')).toEqual({ ok: false, reason: 'the file is empty' });
     expect(parseCsv('\ufeff \r\n')).toEqual({ ok: false, reason: 'the file is empty' });
+  });
+});
+
+describe('reading CSV in pieces', () => {
+  const cell = fc.oneof(
+    fc.string({ maxLength: 6 }),
+    fc.constantFrom('a"b', '"', 'x,y', 'two\nlines', ' \n\n', '""', ''),
+  );
+  const rowsOf = (text: string, chunk?: number) => {
+    const rows: { line: number; cells: readonly string[]; fault: string | null; again: string[] | null }[] =
+      [];
+    const read = eachCsvRow(
+      text,
+      {
+        header: () => null,
+        row: (row, from, until) =>
+          rows.push({ ...row, again: from < 0 ? null : cellsOf(text.slice(from, until), ',') }),
+      },
+      chunk,
+    );
+    return { ok: read.ok, rows };
+  };
+  it('gives the rows of a whole reading, wherever the pieces end; cells can be cut again from their place', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(cell, { minLength: 2, maxLength: 3 }), { minLength: 2, maxLength: 20 }),
+        fc.constantFrom('\n', '\r\n'),
+        fc.integer({ min: 1, max: 80 }),
+        (table, newline, chunk) => {
+          const text = Papa.unparse([['h1', 'h2'], ...table], { newline });
+          const whole = rowsOf(text);
+          expect(rowsOf(text, chunk)).toEqual(whole);
+          const wanted = table.filter((r) => r.length > 1 || r[0]!.trim() !== '');
+          expect(whole.rows.map((r) => r.cells)).toEqual(wanted);
+          for (const r of whole.rows) expect(r.again).toEqual(r.cells);
+        },
+      ),
+    );
+  });
+  it('does so where quotes are broken, too', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom('a', '"', ',', '\n', ' '), maxLength: 200 }),
+        fc.integer({ min: 1, max: 40 }),
+        (text, chunk) => {
+          const [whole, pieces] = [rowsOf(text), rowsOf(text, chunk)];
+          expect(pieces.ok).toBe(whole.ok);
+          expect(pieces.rows.map((r) => r.cells).join('|')).toBe(whole.rows.map((r) => r.cells).join('|'));
+        },
+      ),
+    );
   });
 });
 

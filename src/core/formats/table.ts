@@ -147,18 +147,34 @@ export interface TableSpec<T> {
   readonly read: (row: RowReader) => T | null;
 }
 
+/** The text of a file, for as long as somebody may ask for its rows. */
+interface KeptText {
+  readonly delimiter: string;
+  readonly slice: (from: number, until: number) => string;
+}
+
+// Apart from each other, so that the one does not keep what only the other needs.
+const sliceOfText =
+  (text: string): KeptText['slice'] =>
+  (from, until) =>
+    text.slice(from, until);
+const sliceOfBytes = (bytes: Uint8Array): KeptText['slice'] => {
+  const decoder = new TextDecoder();
+  return (from, until) => decoder.decode(bytes.subarray(from, until));
+};
+
 /** A record of a text that is kept anyway: its cells are cut again when somebody asks for them. */
 class RowOfText<T> implements Placed<T> {
   constructor(
     readonly line: number,
     readonly value: T,
-    private readonly text: { readonly source: string; readonly delimiter: string },
+    private readonly text: KeptText,
     private readonly from: number,
     private readonly until: number,
   ) {}
 
   get cells(): readonly string[] {
-    return cellsOf(this.text.source.slice(this.from, this.until), this.text.delimiter);
+    return cellsOf(this.text.slice(this.from, this.until), this.text.delimiter);
   }
 }
 
@@ -225,17 +241,20 @@ function begin<T>(header: readonly string[], delimiter: string, spec: TableSpec<
  * Reads a CSV file into typed records, keeping what could not be read with its line, field and reason. Missing or
  * repeated columns fail the whole file, since every row would be wrong; columns we do not know are ignored. Good rows
  * keep their place in the text rather than their cells: a million rows are many cells.
+ *
+ * @param bytes the file itself, if it is at hand: where every character is one byte, it is kept instead of the text
  */
-export function readTable<T>(text: string, spec: TableSpec<T>): Result<ReadTable<T>> {
+export function readTable<T>(text: string, spec: TableSpec<T>, bytes?: Uint8Array): Result<ReadTable<T>> {
   const source = withoutMark(text);
+  const slice = bytes?.length === source.length ? sliceOfBytes(bytes) : sliceOfText(source);
   let reading: Reading<T> | null = null;
-  let about = { source, delimiter: ',' };
+  let about: KeptText = { slice, delimiter: ',' };
   const read = eachCsvRow(source, {
     header: (header, delimiter) => {
       const begun = begin(header, delimiter, spec);
       if (!begun.ok) return begun.reason;
       reading = begun.value;
-      about = { source, delimiter };
+      about = { slice, delimiter };
       return null;
     },
     row: (row, from, until) =>

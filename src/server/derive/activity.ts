@@ -6,7 +6,7 @@ import {
   type DwellCounts,
   type TypicalDwell,
 } from '@/core/activity/dwell';
-import { orderEvents } from '@/core/activity/order';
+import { orderEvents, type EventOrder } from '@/core/activity/order';
 import { sessionize, type Sessionized } from '@/core/activity/sessions';
 import { localDate } from '@/core/calendar/zone';
 import type { Instant, LocalDate } from '@/core/units';
@@ -121,6 +121,7 @@ interface Group {
   readonly sections: readonly (number | null)[];
   readonly events: EventList;
   readonly columns: ActivityColumns;
+  readonly order: EventOrder;
   /** What is settled of a student whose events are here from then on only; null for all of them. */
   readonly before: readonly (Settled | null)[];
   /** Counts of all dwells of each student, settled or not. */
@@ -143,7 +144,7 @@ function groupOf(
     if (before[s]) addCounts(total, before[s].counts, 1, COUNTED_SECONDS);
     return total;
   });
-  return { ids, sections: roster.map((r) => r.sectionId), events: all, columns, before, counts };
+  return { ids, sections: roster.map((r) => r.sectionId), events: all, columns, order, before, counts };
 }
 
 /** What is settled of the students whose change comes after it. */
@@ -221,8 +222,8 @@ function movedTypical({ typical }: StudentDwells, now: (kind: number) => number)
   return false;
 }
 
-const cutOf = (course: CourseModel, { columns }: Group, typical: TypicalDwell): Sessionized =>
-  sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own', typical });
+const cutOf = (course: CourseModel, { columns, order }: Group, typical: TypicalDwell): Sessionized =>
+  sessionize(columns, { gapMinutes: course.row.sessionGapMinutes, last: 'own', typical }, order);
 
 /** Cuts the events of a group and writes what came of it. */
 async function deriveGroup(

@@ -8,7 +8,7 @@ import { dayGrid } from '@/core/calendar/dayGrid';
 import type { Span } from '@/core/calendar/meetings';
 import { startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
-import { copyLine, type Access } from '@/data/database';
+import { copyLine, copyLines, type Access } from '@/data/database';
 import { activityDays, activityTotals, dayTotals, sessions } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 import type { ActivityColumns } from './eventColumns';
@@ -41,36 +41,40 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
   const since = from.map((day) => (day == null ? -Infinity : startOfDay(day, zone)));
   const stays = (student: number, day: LocalDate) => from[student] != null && day < from[student];
 
-  let csv = '';
   const { student, start, end, seconds, events: counts, count } = cut.sessions;
-  for (let i = 0; i < count; i++) {
-    if (start[i]! < since[student[i]!]!) continue;
-    csv += copyLine([ids[student[i]!]!, new Date(start[i]!), new Date(end[i]!), seconds[i]!, counts[i]!]);
-  }
-  await access.copy('sessions', ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'], csv);
+  const sessionLines = function* () {
+    for (let i = 0; i < count; i++) {
+      if (start[i]! < since[student[i]!]!) continue;
+      yield copyLine([ids[student[i]!]!, new Date(start[i]!), new Date(end[i]!), seconds[i]!, counts[i]!]);
+    }
+  };
+  const sessionColumns = ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'];
+  await copyLines(access, 'sessions', sessionColumns, sessionLines());
 
   // The same days at other limits: how much the choice of limit decides is shown beside every total.
   const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
-    const other = sessionize(columns, { gapMinutes, last: 'own', typical });
+    const other = sessionize(columns, { gapMinutes, last: 'own', typical }, cut.order);
     const totals = cutIntoDays(columns, other, grid, () => []);
     return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
   });
-  csv = '';
-  for (const d of cutIntoDays(columns, cut, grid, meetingsOf)) {
-    if (stays(d.student, d.date)) continue;
-    csv += copyLine([
-      ids[d.student]!,
-      d.date,
-      d.seconds,
-      d.inClassSeconds,
-      d.logins,
-      d.events,
-      d.views,
-      d.contributions,
-      ...atLimit.map((totals) => totals.get(`${d.student} ${d.date}`) ?? 0),
-    ]);
-  }
-  await access.copy(
+  const dayLines = function* () {
+    for (const d of cutIntoDays(columns, cut, grid, meetingsOf)) {
+      if (stays(d.student, d.date)) continue;
+      yield copyLine([
+        ids[d.student]!,
+        d.date,
+        d.seconds,
+        d.inClassSeconds,
+        d.logins,
+        d.events,
+        d.views,
+        d.contributions,
+        ...atLimit.map((totals) => totals.get(`${d.student} ${d.date}`) ?? 0),
+      ]);
+    }
+  };
+  await copyLines(
+    access,
     'day_totals',
     [
       'enrolment_id',
@@ -85,20 +89,21 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
       'seconds_at_30',
       'seconds_at_60',
     ],
-    csv,
+    dayLines(),
   );
-  const works = cutByActivity(columns, columns.activity, cut, grid, meetingsOf);
-  csv = '';
-  for (const w of works) {
-    if (stays(w.student, w.date)) continue;
-    const { date, seconds, inClassSeconds, views, contributions } = w;
-    const activityId = course.activities[w.activity]!.id;
-    csv += copyLine([ids[w.student]!, activityId, date, seconds, inClassSeconds, views, contributions]);
-  }
-  await access.copy(
+  const workLines = function* () {
+    for (const w of cutByActivity(columns, columns.activity, cut, grid, meetingsOf)) {
+      if (stays(w.student, w.date)) continue;
+      const { date, seconds: spent, inClassSeconds, views, contributions } = w;
+      const activityId = course.activities[w.activity]!.id;
+      yield copyLine([ids[w.student]!, activityId, date, spent, inClassSeconds, views, contributions]);
+    }
+  };
+  await copyLines(
+    access,
     'activity_days',
     ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
-    csv,
+    workLines(),
   );
   await sumDays(access, ids);
 }

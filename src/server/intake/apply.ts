@@ -33,7 +33,7 @@ import type { ImportPlan } from './plan';
 
 const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
 /** Events written together: few enough that their text is small beside them. */
-const COPIED = 50_000;
+const COPIED = 5000;
 const EVENT_COLUMNS = [
   'course_id',
   'event_id',

@@ -106,7 +106,8 @@ function readInto(into: Into, name: string, bytes: Uint8Array): string | null {
   const told = into.about.told?.get(name);
   const kind = told ? null : fileKindOf(header.value.header);
   if (!kind) return readForeign(into, name, text.value, told ?? null, null);
-  const read = readTable<RecordOf[FileKind]>(text.value, SPECS[kind] as TableSpec<RecordOf[FileKind]>);
+  const spec = SPECS[kind] as TableSpec<RecordOf[FileKind]>;
+  const read = readTable<RecordOf[FileKind]>(text.value, spec, bytes);
   // It looks like one of our own, and lacks a column: it may be a foreign one all the same.
   if (!read.ok) return readForeign(into, name, text.value, null, read.reason);
   return put(into.files, kind, { ...read.value, name });
