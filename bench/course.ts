@@ -22,9 +22,13 @@ export interface BenchCourse {
 
 /** An empty course in an embedded database of its own, and the demo's files to bring in; the last `events` of them. */
 export async function benchCourse(
-  options: { students?: number; copies?: number; events?: number } = {},
+  options: { students?: number; copies?: number; events?: number; now?: number } = {},
 ): Promise<BenchCourse> {
-  const made = scenario({ now: Date.parse(NOW), students: options.students, copies: options.copies });
+  const made = scenario({
+    now: options.now ?? Date.parse(NOW),
+    students: options.students,
+    copies: options.copies,
+  });
   const files = scenarioFiles({
     ...made,
     events: made.events.slice(-(options.events ?? made.events.length)),

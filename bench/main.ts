@@ -1,6 +1,7 @@
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchCrowd } from './crowd';
 import { benchLive } from './live';
 import { benchScroll } from './scroll';
 import { benchViews } from './views';
@@ -13,6 +14,7 @@ const all = {
   views: benchViews,
   page: benchScroll,
   live: benchLive,
+  crowd: benchCrowd,
 };
 const asked = process.argv.slice(2);
 

@@ -1,10 +1,9 @@
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { chromium, type Page } from '@playwright/test';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { importFiles } from '@/server/intake/intake';
 import { benchCourse, NOW } from './course';
 import { bound } from './measure';
+import { startServer } from './server';
 
 const PORT = 3247;
 
@@ -63,15 +62,8 @@ export async function benchScroll(): Promise<void> {
   });
   await importFiles(db, courseId, userId, FILE_KINDS.map(upload), Date.parse(NOW));
   await db.close();
-  const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-p', String(PORT)], {
-    env: { ...process.env, LANTERN_DATA: folder, LANTERN_NOW: NOW },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
+  const server = await startServer(folder, PORT, { LANTERN_NOW: NOW });
   try {
-    await new Promise<void>((resolve, reject) => {
-      server.stdout.on('data', (d: Buffer) => d.toString().includes('Ready') && resolve());
-      server.on('exit', () => reject(new Error('the server ended: build first, by npm run build')));
-    });
     const browser = await chromium.launch({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [
@@ -108,9 +100,7 @@ export async function benchScroll(): Promise<void> {
     }
     await browser.close();
   } finally {
-    server.removeAllListeners('exit');
-    server.kill('SIGTERM');
-    await once(server, 'exit');
+    await server.stop();
     await close().catch(() => undefined);
   }
 }

@@ -1,0 +1,92 @@
+import { spawn } from 'node:child_process';
+import { count } from 'drizzle-orm';
+import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { openEmbedded } from '@/data/database';
+import { statements } from '@/data/schema';
+import { importFiles } from '@/server/intake/intake';
+import { benchCourse } from './course';
+import { bound, ms, timed } from './measure';
+import { startServer } from './server';
+
+const PORT = 3248;
+const STUDENTS = 200;
+const KEY = {
+  LANTERN_XAPI_KEY: 'crowd-key',
+  LANTERN_XAPI_SECRET: 'a secret for the crowd',
+  LANTERN_XAPI_COURSE: 'B',
+};
+const VIEWS = ['rounds', 'week', 'activity', 'session', 'gradebook', 'trends', 'lists'];
+const RUNS = 9;
+
+const pause = (time: number) => new Promise((resolve) => setTimeout(resolve, time));
+const median = (times: number[]) => times.sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+
+/** Milliseconds for each view of the course, over HTTP, with some time between the requests. */
+async function pages(cookie: string): Promise<Map<string, number>> {
+  const found = new Map<string, number>();
+  for (const view of VIEWS) {
+    const times: number[] = [];
+    for (let run = 0; run <= RUNS; run++) {
+      times.push(
+        await timed(async () => {
+          const response = await fetch(`http://localhost:${PORT}/c/B/${view}`, { headers: { cookie } });
+          if (!response.ok) throw new Error(`${view}: ${response.status}`);
+          await response.text();
+        }),
+      );
+      await pause(300);
+    }
+    found.set(view, median(times.slice(1)));
+  }
+  return found;
+}
+
+/** The pages of a course while nothing comes in, and while 200 simulated students send what they do. */
+export async function benchCrowd(): Promise<void> {
+  console.log(`Pages while ${STUDENTS} simulated students are at work`);
+  // By the real clock: the students of the practice room live by it.
+  const { db, courseId, userId, upload, folder, close } = await benchCourse({
+    students: STUDENTS + 60,
+    now: Date.now(),
+  });
+  await importFiles(db, courseId, userId, FILE_KINDS.map(upload), Date.now());
+  await db.close();
+  const server = await startServer(folder, PORT, KEY);
+  try {
+    const signedIn = await fetch(`http://localhost:${PORT}/api/auth/sign-in/email`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: `http://localhost:${PORT}` },
+      body: JSON.stringify({ email: 'b@x.example', password: 'a long password' }),
+    });
+    const cookie = signedIn.headers
+      .getSetCookie()
+      .map((c) => c.split(';')[0])
+      .join('; ');
+    const idle = await pages(cookie);
+    const room = spawn(process.execPath, ['--import', 'tsx', 'src/demo/practice/main.ts'], {
+      env: {
+        ...process.env,
+        ...KEY,
+        LANTERN_XAPI_URL: `http://localhost:${PORT}/xapi`,
+        PRACTICE_STUDENTS: String(STUDENTS),
+      },
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    await pause(15_000);
+    const busy = await pages(cookie);
+    room.kill('SIGTERM');
+    for (const view of VIEWS) {
+      console.log(`  ${view}: ${ms(idle.get(view)!)} idle, ${ms(busy.get(view)!)} busy`);
+      bound(`${view}, busy against idle`, busy.get(view)! / idle.get(view)!, 2, 'at most');
+    }
+    await server.stop();
+    const after = await openEmbedded(folder, 'the benchmark');
+    const [row] = await after.orm.select({ n: count() }).from(statements);
+    await after.close();
+    console.log(`  ${row!.n} statements came in meanwhile`);
+    if (row!.n === 0) throw new Error('no statement came in: the busy times are idle ones');
+  } finally {
+    await server.stop();
+    await close().catch(() => undefined);
+  }
+}

@@ -1,0 +1,30 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+
+/** The built application on a data folder, until it is stopped. Build first, by `npm run build`. */
+export async function startServer(
+  folder: string,
+  port: number,
+  env: Record<string, string>,
+): Promise<{ readonly stop: () => Promise<void> }> {
+  const server: ChildProcess = spawn(
+    process.execPath,
+    ['node_modules/next/dist/bin/next', 'start', '-p', String(port)],
+    {
+      env: { ...process.env, LANTERN_DATA: folder, PORT: String(port), ...env },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    },
+  );
+  await new Promise<void>((resolve, reject) => {
+    server.stdout!.on('data', (d: Buffer) => d.toString().includes('Ready') && resolve());
+    server.on('exit', () => reject(new Error('the server ended: build first, by npm run build')));
+  });
+  return {
+    stop: async () => {
+      if (server.exitCode != null || server.signalCode != null) return;
+      server.removeAllListeners('exit');
+      server.kill('SIGTERM');
+      await once(server, 'exit');
+    },
+  };
+}
