@@ -9,6 +9,8 @@ export interface Placed<T> {
   readonly cells: readonly string[];
   /** What the source calls one of our columns, where it is of another make. */
   readonly called?: (column: string) => string;
+  /** Columns of ours that its own source did not have, where a file is put together from several. */
+  readonly absent?: readonly string[];
 }
 
 /** A row that could not be taken, with everything needed to mend it. */
@@ -186,6 +188,7 @@ export const withValue = <T>(row: Placed<T>, value: T): Placed<T> => ({
     return row.cells;
   },
   called: row.called,
+  absent: row.absent,
 });
 
 /** Takes the rows of a file one by one, once its header is known. */

@@ -242,7 +242,7 @@ export async function importPlanned(
 ): Promise<FileCounts[]> {
   const plan = await planImport(tx, model, files, userId, at);
   await keepChanges(tx, importId, plan);
-  await keepWaiting(tx, model.row.id, importId, plan, at);
+  await keepWaiting(tx, model.row.id, importId, plan, at, files.gradebook?.absent ?? []);
   await applyImport(tx, model, plan, at, { importId, progress });
   const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
   await noteCounts(tx, importId, [...more, ...done]);

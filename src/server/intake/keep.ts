@@ -31,6 +31,7 @@ export async function keepWaiting(
   importId: number,
   plan: ImportPlan,
   now: Instant,
+  absent: readonly string[],
 ): Promise<void> {
   const row = (kind: FileKind, person: string, key: string, record: unknown) => ({
     courseId,
@@ -50,7 +51,7 @@ export async function keepWaiting(
   };
   const rows = [
     ...(plan.gradebook?.waiting ?? []).map(({ value: v }) =>
-      row('gradebook', v.student, storedKey(scoreKey(v.student, v.activity)), v),
+      row('gradebook', v.student, storedKey(scoreKey(v.student, v.activity)), { ...v, absent }),
     ),
     ...LEDGER_KINDS.flatMap((kind) => ledgerRows(kind)),
     ...(plan.events?.waiting ?? []).map(({ value: v }) => row('events', v.student, v.id, v)),

@@ -105,6 +105,18 @@ describe('a table of another make', () => {
     expect(await done(await commitImport(me(), 'NAV', preview.id!))).toMatchObject([{ changed: 1 }]);
   });
 
+  it('leaves what is handed in as it stands when its person is told later', async () => {
+    const before = await scoreOf('s4', 2);
+    const { enrolmentId } = await small.course.student('s4');
+    await matchPerson(me(), 'NAV', 'nobody@x.example', enrolmentId);
+    expect(before!.submittedAt).not.toBeNull();
+    expect(await scoreOf('s4', 2)).toMatchObject({
+      points: 3,
+      submittedAt: before!.submittedAt,
+      excused: before!.excused,
+    });
+  });
+
   it('is not remembered without a name or with a zone that is none', async () => {
     const { db } = small.test;
     await expect(saveMapping(db, small.course.courseId, me().userId, ' ', mapping)).rejects.toThrow(/a name/);

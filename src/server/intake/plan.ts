@@ -19,6 +19,7 @@ import { courseStaff, enrolments, events, persons, scores, waiting } from '@/dat
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { aliasesOf, sha1 } from '../xapi/people';
+import { waitingRecord } from './records';
 import {
   keyText,
   LEDGER_KINDS,
@@ -296,8 +297,10 @@ async function planGradebook(
   const existing = await storedScores(access, course);
   const keyOf = (g: GradebookRecord) => scoreKey(g.student, g.activity);
   const whole = file.rows.map((row) => {
+    // Of whom nobody knows who it is, nobody knows either what stands there already.
+    if (!students.has(row.value.student)) return row;
     const known = existing.get(keyOf(row.value));
-    return withValue(row, fillScore(row.value, known, file.absent, now));
+    return withValue(row, fillScore(row.value, known, row.absent ?? file.absent, now));
   });
   return classify(whole, file.rejected, {
     keyOf,
@@ -393,7 +396,7 @@ async function waitingRows({ orm }: Access, courseId: number): Promise<Waits> {
     .select({ kind: waiting.kind, key: waiting.key, record: waiting.record })
     .from(waiting)
     .where(eq(waiting.courseId, courseId));
-  const known = new Map(rows.map((r) => [`${r.kind} ${r.key}`, r.record]));
+  const known = new Map(rows.map((r) => [`${r.kind} ${r.key}`, waitingRecord(r.record).record]));
   return (kind) => (key, value) => sameRecord(known.get(`${kind} ${storedKey(key)}`), value);
 }
 

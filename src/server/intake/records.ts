@@ -109,6 +109,18 @@ export const RECORDS = {
   }),
 } as const satisfies { [K in FileKind]: yup.ISchema<RecordOf[K]> };
 
+const absentColumns = yup.object({ absent: texts() });
+
+/** A record that waited, and the columns that its source did not have: they stand beside it where there are any. */
+export function waitingRecord(kept: unknown): {
+  readonly record: unknown;
+  readonly absent: readonly string[];
+} {
+  if (!absentColumns.isValidSync(kept, { strict: true })) return { record: kept, absent: [] };
+  const { absent, ...record } = kept;
+  return { record, absent };
+}
+
 /** What a statement said of somebody unknown. */
 export const statementRecord = yup.object({
   eventId: text(),

@@ -17,7 +17,7 @@ import { takeRecords } from '../xapi/store';
 import { importPlanned } from './intake';
 import { LEDGER_KINDS } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
-import { RECORDS, statementRecord } from './records';
+import { RECORDS, statementRecord, waitingRecord } from './records';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -188,11 +188,12 @@ async function takeWaiting(
 const ON_STUDENTS = ['gradebook', ...LEDGER_KINDS, 'events'] as const;
 
 function fileOf(kind: (typeof ON_STUDENTS)[number], rows: readonly { record: unknown }[]): CourseFiles {
-  const placed = rows.flatMap((r, i): Placed<RecordOf[FileKind]>[] =>
-    RECORDS[kind].isValidSync(r.record, { strict: true })
-      ? [{ line: i + 1, value: r.record as RecordOf[FileKind], cells: [] }]
-      : [],
-  );
+  const placed = rows.flatMap((r, i): Placed<RecordOf[FileKind]>[] => {
+    const { record, absent } = waitingRecord(r.record);
+    return RECORDS[kind].isValidSync(record, { strict: true })
+      ? [{ line: i + 1, value: record as RecordOf[FileKind], cells: [], absent }]
+      : [];
+  });
   if (placed.length === 0) return {};
   const read: ReadOf<FileKind> = {
     name: 'rows that waited',
