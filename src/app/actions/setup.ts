@@ -148,8 +148,16 @@ function saveForm<F>(
   });
 }
 
-export async function saveCourseAction(input: { code: string; form: CourseForm }) {
-  return saveForm(courseForm, input, saveCourse);
+const courseInput = yup.object({
+  code: courseCode,
+  form: courseForm,
+  alsoIn: yup.array(courseCode).max(50).required(),
+});
+export async function saveCourseAction(input: { code: string; form: CourseForm; alsoIn: readonly string[] }) {
+  return run(courseInput, input, async (viewer, { code, form, alsoIn }) => {
+    await saveCourse(viewer, code, trimmed(form), alsoIn);
+    for (const changed of [code, ...alsoIn]) refresh(changed);
+  });
 }
 export async function saveSectionAction(input: { code: string; form: SectionForm }) {
   return saveForm(sectionForm, input, saveSection);

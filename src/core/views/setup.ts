@@ -19,13 +19,16 @@ export const SETUP_PARTS = [
 ] as const;
 export type SetupPart = (typeof SETUP_PARTS)[number];
 
-export interface CourseForm {
-  readonly title: string;
+/** The term of a course: several courses may have the same. */
+export interface TermForm {
   readonly termName: string;
   readonly zone: string;
   readonly termStart: LocalDate;
   readonly termWeeks: number;
   readonly breaks: readonly Break[];
+}
+export interface CourseForm extends TermForm {
+  readonly title: string;
   readonly unitId: number | null;
   readonly missing: 'zero' | 'ignore';
 }
@@ -89,9 +92,9 @@ export interface SetupView {
   readonly form: CourseForm;
   readonly units: readonly UnitRow[];
   /** Terms of the viewer's other courses that differ from this one's. */
-  readonly terms: readonly (Pick<CourseForm, 'termName' | 'zone' | 'termStart' | 'termWeeks' | 'breaks'> & {
-    readonly courses: readonly string[];
-  })[];
+  readonly terms: readonly (TermForm & { readonly courses: readonly string[] })[];
+  /** Codes of the viewer's other courses that have the very term of this one. */
+  readonly sameTerm: readonly string[];
   readonly sections: readonly SectionForm[];
   readonly categories: readonly CategoryForm[];
   readonly activities: readonly ActivityForm[];

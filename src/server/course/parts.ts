@@ -37,11 +37,29 @@ import { editCourse } from './change';
 
 const date = (at: Instant | null) => (at == null ? null : new Date(at));
 
-/** Title, term and policy of a course. Another zone or another term cuts all days anew. */
-export async function saveCourse(viewer: Viewer, code: string, form: CourseForm): Promise<void> {
+/**
+ * Title, term and policy of a course. Another zone or another term cuts all days anew.
+ *
+ * @param alsoIn codes of other courses of the viewer that get the same term; all of them must be theirs, or nothing is
+ * changed
+ */
+export async function saveCourse(
+  viewer: Viewer,
+  code: string,
+  form: CourseForm,
+  alsoIn: readonly string[] = [],
+): Promise<void> {
   if (!isZone(form.zone)) throw invalid(`“${form.zone}” is not a time zone like Europe/Lisbon.`);
   for (const b of form.breaks)
     if (b.to < b.from) throw invalid(`The break “${b.name}” ends before it begins.`);
+  for (const other of alsoIn) await requireTaught(viewer, other);
+  const term = {
+    termName: form.termName,
+    zone: form.zone,
+    termStart: form.termStart,
+    termWeeks: form.termWeeks,
+    breaks: form.breaks.map((b) => ({ ...b })),
+  };
   await editCourse(viewer, code, async ({ tx, course }) => {
     if (form.unitId != null) {
       const [unit] = await tx.orm.select().from(units).where(eq(units.id, form.unitId));
@@ -51,17 +69,18 @@ export async function saveCourse(viewer: Viewer, code: string, form: CourseForm)
       .update(courses)
       .set({
         title: form.title,
-        termName: form.termName,
-        zone: form.zone,
-        termStart: form.termStart,
-        termWeeks: form.termWeeks,
-        breaks: form.breaks.map((b) => ({ ...b })),
+        ...term,
         unitId: form.unitId,
         policy: { ...course.policy, missing: form.missing },
       })
       .where(eq(courses.id, course.id));
     return { value: undefined, recut: 'everybody' };
   });
+  for (const other of alsoIn)
+    await editCourse(viewer, other, async ({ tx, course }) => {
+      await tx.orm.update(courses).set(term).where(eq(courses.id, course.id));
+      return { value: undefined, recut: 'everybody' };
+    });
 }
 
 /** Puts a course aside, or takes it up again; nothing is lost. */

@@ -1,6 +1,6 @@
 import { and, asc, count, eq, inArray, sql } from 'drizzle-orm';
 import { checkUp } from '@/core/setup/checkUp';
-import type { SetupView } from '@/core/views/setup';
+import type { SetupView, TermForm } from '@/core/views/setup';
 import {
   courses,
   courseStaff,
@@ -72,15 +72,11 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
     joinCode: row.joinCode,
     form: {
       title: row.title,
-      termName: row.termName,
-      zone: row.zone,
-      termStart: row.termStart,
-      termWeeks: row.termWeeks,
-      breaks: row.breaks,
+      ...termOf(row),
       unitId: row.unitId,
       missing: row.policy.missing,
     },
-    terms: await otherTerms(viewer, row),
+    ...(await termsBeside(viewer, row)),
     units: await orm.select().from(units).orderBy(asc(units.name)),
     sections: course.sections.map(({ id, name, meetings, exceptions }) => ({
       id,
@@ -126,24 +122,27 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
   };
 }
 
-/** Terms of the viewer's other courses, each once, that are not that of this course. */
-async function otherTerms(viewer: Viewer, row: CourseRow): Promise<SetupView['terms']> {
-  const termOf = (c: CourseRow) => ({
-    termName: c.termName,
-    zone: c.zone,
-    termStart: c.termStart,
-    termWeeks: c.termWeeks,
-    breaks: c.breaks,
-  });
+const termOf = (c: TermForm): TermForm => ({
+  termName: c.termName,
+  zone: c.zone,
+  termStart: c.termStart,
+  termWeeks: c.termWeeks,
+  breaks: c.breaks,
+});
+
+/** Terms of the viewer's other courses, each once, and which of those courses have the term of this one. */
+async function termsBeside(viewer: Viewer, row: CourseRow): Promise<Pick<SetupView, 'terms' | 'sameTerm'>> {
   const own = JSON.stringify(termOf(row));
   const found = new Map<string, SetupView['terms'][number]>();
   for (const course of await taughtCourses(viewer)) {
+    if (course.id === row.id) continue;
     const term = termOf(course);
     const key = JSON.stringify(term);
-    if (key === own) continue;
     found.set(key, { ...term, courses: [...(found.get(key)?.courses ?? []), course.code] });
   }
-  return [...found.values()];
+  const sameTerm = found.get(own)?.courses ?? [];
+  found.delete(own);
+  return { terms: [...found.values()], sameTerm };
 }
 
 /** The groups a viewer answers for, who may be in them, and who may answer for them. */

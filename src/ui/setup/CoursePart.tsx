@@ -7,16 +7,22 @@ import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
-import { NumberField, SelectField, TextField } from './fields';
+import { NumberField, SelectField, TextField, Ticks } from './fields';
 import { unitOptions, Units } from './Units';
+
+const TERM_FIELDS = ['termName', 'zone', 'termStart', 'termWeeks'] as const;
 
 /** Title, unit, term, breaks and policy of the course; another course can be made here. */
 export function CoursePart({ view }: { readonly view: SetupView }) {
   const { code } = view.course;
   const [form, setForm] = useState<CourseForm>(view.form);
+  const [alsoIn, setAlsoIn] = useState<readonly string[]>([]);
   const [sheet, setSheet] = useState<'course' | null>(null);
   const { busy, act } = useAct();
   const set = (more: Partial<CourseForm>) => setForm({ ...form, ...more });
+  const newTerm =
+    TERM_FIELDS.some((field) => form[field] !== view.form[field]) ||
+    JSON.stringify(form.breaks) !== JSON.stringify(view.form.breaks);
   const units = [{ value: 0, label: 'none' }, ...unitOptions(view.units)];
   return (
     <div className="space-y-4">
@@ -25,7 +31,7 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
           className="grid gap-4 md:grid-cols-2"
           onSubmit={(e) => {
             e.preventDefault();
-            act(() => saveCourseAction({ code, form }), { done: 'Saved' });
+            act(() => saveCourseAction({ code, form, alsoIn: newTerm ? alsoIn : [] }), { done: 'Saved' });
           }}
         >
           <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
@@ -107,6 +113,16 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
               Add a break
             </Button>
           </fieldset>
+          {newTerm && view.sameTerm.length > 0 ? (
+            <div className="md:col-span-2">
+              <Ticks
+                label="Courses with the same term until now: change it there too"
+                options={view.sameTerm.map((other) => ({ value: other, label: other }))}
+                value={alsoIn}
+                onChange={setAlsoIn}
+              />
+            </div>
+          ) : null}
           <div className="md:col-span-2">
             <Button look="main" type="submit" disabled={busy}>
               {busy ? 'Saving and cutting days anew …' : 'Save'}
