@@ -1,8 +1,6 @@
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { asc, eq } from 'drizzle-orm';
-import { addDays, daysBetween, isZone, weekday } from '@/core/calendar/zone';
-import { courseOf } from '@/core/formats/oneroster/read';
 import type { FileCounts } from '@/core/views/intake';
 import { FolderHeldError } from '@/data/lock';
 import type { Database } from '@/data/database';
@@ -15,15 +13,13 @@ import { UseCaseError } from '@/server/errors';
 import { evaluateNow } from '@/server/evaluation';
 import { checkDerived } from '@/server/exchange/check';
 import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/exchange/export';
-import { looksLikeZip, unzip } from '@/server/exchange/zip';
 import { importFiles } from '@/server/intake/intake';
 import { savedMappings } from '@/server/intake/mappings';
-import { meetingsOf } from '@/server/intake/meetings';
-import { packageOf } from '@/server/intake/packages';
+import { makeCourseFrom } from '@/server/intake/newFromFiles';
+import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import type { UploadedFile } from '@/server/intake/upload';
 import type { Progress } from '@/server/jobs';
-import { createCourse } from '@/server/setup';
 import { InputError } from './input';
 
 const say = (line: string) => process.stderr.write(`${line}\n`);
@@ -76,7 +72,9 @@ export async function importCommand(options: ImportOptions): Promise<string> {
 /** Imports every course of the packages among the files, each into the course of its code. Returns JSON by code. */
 export async function importEveryCommand(options: Omit<ImportOptions, 'course'>): Promise<string> {
   const uploads = options.files.flatMap(readUploads);
-  const codes = coursesIn(uploads);
+  const broken = packagesIn(uploads).flatMap((pkg) => (pkg.ok ? [] : [pkg.reason]));
+  if (broken.length > 0) throw new InputError(broken);
+  const codes = coursesIn(uploads).map((c) => c.code);
   if (codes.length === 0) throw new InputError(['there is no package of courses among the files']);
   return open('import', async (db) => {
     const done: Record<string, unknown> = {};
@@ -85,23 +83,6 @@ export async function importEveryCommand(options: Omit<ImportOptions, 'course'>)
       done[course] = await importInto(db, { ...options, course }, uploads);
     }
     return `${JSON.stringify(done)}\n`;
-  });
-}
-
-/** Codes of the courses in the packages among uploaded files. */
-function coursesIn(uploads: readonly UploadedFile[]): string[] {
-  const loose = new Map(uploads.filter((u) => !looksLikeZip(u.bytes)).map((u) => [u.name, u.bytes]));
-  const folders = [
-    loose,
-    ...uploads.flatMap((u) => {
-      const found = looksLikeZip(u.bytes) ? unzip(u.bytes) : null;
-      return found?.ok ? [found.value] : [];
-    }),
-  ].filter((folder) => folder.has('manifest.csv'));
-  return folders.flatMap((folder) => {
-    const pkg = packageOf(folder);
-    if (!pkg.ok) throw new InputError([pkg.reason]);
-    return pkg.value.courses.map((c) => c.code);
   });
 }
 
@@ -173,55 +154,17 @@ function readUploads(path: string): UploadedFile[] {
   }
 }
 
+/** Makes the course that files describe, taught by the account of an address if there is one. */
 async function makeCourse(
   db: Database,
-  { course: code, zone, staff }: ImportOptions,
+  { course: code, zone, staff: email }: ImportOptions,
   uploads: readonly UploadedFile[],
 ): Promise<number> {
-  if (!isZone(zone)) throw new InputError([`--zone: “${zone}” is not a time zone like Europe/Lisbon`]);
-  const staffIds: string[] = [];
-  if (staff) {
-    const [found] = await db.orm
-      .select({ id: user.id })
-      .from(user)
-      .where(eq(user.email, staff.toLowerCase()));
-    if (!found) throw new InputError([`--staff: there is no account ${staff}`]);
-    staffIds.push(found.id);
-  }
-  const base = { code, policy: { missing: 'zero' as const }, staff: staffIds };
-  for (const { bytes } of uploads) {
-    if (!looksLikeZip(bytes)) continue;
-    const found = unzip(bytes);
-    const pkg = found.ok && found.value.has('manifest.csv') ? packageOf(found.value) : null;
-    if (!pkg?.ok) continue;
-    const own =
-      pkg.value.courses.find((c) => c.code === code) ??
-      (pkg.value.courses.length === 1 ? pkg.value.courses[0] : undefined);
-    if (!own) continue;
-    const said = courseOf(pkg.value, own, zone);
-    const start = said.termStart ?? addDays(new Date(now()).toISOString().slice(0, 10), -56);
-    const weeks =
-      said.weeks ?? (said.termEnd ? Math.max(1, Math.ceil((daysBetween(start, said.termEnd) + 1) / 7)) : 15);
-    return createCourse(db, {
-      ...base,
-      title: own.title,
-      termName: said.termName,
-      term: { zone: said.zone ?? zone, start, weeks, breaks: [] },
-      policy: { missing: said.missing === 'ignore' ? 'ignore' : 'zero' },
-      sections: said.sections.map((s) => ({ name: s.name, meetings: meetingsOf(s).meetings })),
-    });
-  }
-  // Without a package the first event says when the term began: the Monday of its week.
-  const { files } = readFiles(uploads, { code, zone });
-  const first = (files.events?.rows ?? []).reduce((least, r) => Math.min(least, r.value.at), Infinity);
-  const day = new Date(Number.isFinite(first) ? first : now()).toISOString().slice(0, 10);
-  return createCourse(db, {
-    ...base,
-    title: code,
-    termName: 'Term',
-    term: { zone, start: addDays(day, 1 - weekday(day)), weeks: 15, breaks: [] },
-    sections: [],
-  });
+  const [found] = email
+    ? await db.orm.select({ id: user.id }).from(user).where(eq(user.email, email.toLowerCase()))
+    : [];
+  if (email && !found) throw new InputError([`--staff: there is no account ${email}`]);
+  return makeCourseFrom(db, { code, zone, staff: found ? [found.id] : [] }, uploads, now());
 }
 
 /** Writes a whole course to a file in an open format. */

@@ -72,7 +72,7 @@ const OUTCOMES: readonly [id: string, title: string, before: string[]][] = [
 ];
 
 export const outcomeRecords = (): OutcomeRecord[] =>
-  OUTCOMES.map(([id, title, prerequisites]) => ({ id, title, prerequisites }));
+  OUTCOMES.map(([id, title, prerequisites]) => ({ id, title, prerequisites, parent: null }));
 
 /** Weekday and minute at which a kind of work falls due; Sunday is 7. */
 type Due = { day: number; minute: number };
@@ -208,6 +208,7 @@ export function activityRecords(term: Term, copies = 1): ActivityRecord[] {
     points: w.points,
     opens: at(w.week == null ? 1 : Math.max(1, w.week - 1), { day: 1, minute: 8 * 60 }),
     due: w.week == null ? null : at(w.week, w.due),
+    closes: null,
     minutes: w.minutes,
     attempts: w.kind === 'quiz' ? 3 : w.kind === 'practice' ? null : 1,
     outcomes: w.outcomes,
@@ -222,6 +223,7 @@ export function activityRecords(term: Term, copies = 1): ActivityRecord[] {
       attempts: null,
       opens: open,
       due: null,
+      closes: null,
     };
     return [
       {

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { isResource } from '@/core/formats/courseFiles';
 import { addDays, localDate } from '@/core/calendar/zone';
+import { isClosed } from '@/core/gradebook/status';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -8,6 +9,7 @@ import { enrolments, measures, persons, plans, planSteps, user } from '@/data/sc
 import { now, nowDate } from './clock';
 import { database } from './database';
 import { loadCourseModel, type CourseModel, type CourseRow } from './derive/courseModel';
+import { loadScores } from './derive/scores';
 import { invalid, notFound } from './errors';
 import { outcomesByEnrolment } from './outcomes';
 import { fullName } from './roster';
@@ -73,12 +75,19 @@ export async function proposedPlans(
     .from(measures)
     .where(inArray(measures.enrolmentId, [...ids]));
   const learned = await outcomesByEnrolment(ids);
-  const from = addDays(localDate(now(), course.zone), 1);
+  const at = now();
+  const from = addDays(localDate(at, course.zone), 1);
+  const closesOf = new Map(model.activities.map((a) => [String(a.id), a.closesAt?.getTime() ?? null]));
+  const own = await loadScores(await database(), course.id, ids);
+  const canStill = (enrolmentId: number, work: string) =>
+    !isClosed({ closes: closesOf.get(work) ?? null }, own.get(enrolmentId)?.get(work), at);
   return new Map(
     measured.map((m) => [
       m.enrolmentId,
       proposePlan({
-        missing: m.measures.completion.missing.flatMap((id) => byId.get(id) ?? []),
+        missing: m.measures.completion.missing
+          .filter((id) => canStill(m.enrolmentId, id))
+          .flatMap((id) => byId.get(id) ?? []),
         resources,
         outcomes: learned.get(m.enrolmentId) ?? [],
         from,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { hashPassword } from 'better-auth/crypto';
 import { eq } from 'drizzle-orm';
 import { GAP_MINUTES } from '@/core/activity/dwell';
-import type { Meeting } from '@/core/calendar/meetings';
+import type { Meeting, MeetingException } from '@/core/calendar/meetings';
 import { isZone } from '@/core/calendar/zone';
 import type { Term } from '@/core/calendar/term';
 import type { GradePolicy } from '@/core/gradebook/model';
@@ -18,7 +18,11 @@ export interface NewCourse {
   readonly termName: string;
   readonly term: Term;
   readonly policy: GradePolicy;
-  readonly sections: readonly { readonly name: string; readonly meetings: readonly Meeting[] }[];
+  readonly sections: readonly {
+    readonly name: string;
+    readonly meetings: readonly Meeting[];
+    readonly exceptions?: readonly MeetingException[];
+  }[];
   /** User ids of those who teach it. */
   readonly staff: readonly string[];
 }
@@ -44,7 +48,10 @@ export async function createCourse(db: Database, course: NewCourse): Promise<num
       .returning({ id: courses.id });
     const courseId = row!.id;
     for (const section of course.sections) {
-      await orm.insert(sections).values({ courseId, name: section.name, meetings: [...section.meetings] });
+      const { name, meetings, exceptions = [] } = section;
+      await orm
+        .insert(sections)
+        .values({ courseId, name, meetings: [...meetings], exceptions: [...exceptions] });
     }
     for (const userId of course.staff) await orm.insert(courseStaff).values({ courseId, userId });
     return courseId;

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import { isResource } from '@/core/formats/courseFiles';
-import { dueFor, workStatus } from '@/core/gradebook/status';
+import { dueFor, isClosed, workStatus } from '@/core/gradebook/status';
 import { localDate, startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
 import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema';
@@ -90,16 +90,22 @@ async function openWork(
   const since = joinedOn ? startOfDay(joinedOn, course.zone) : -Infinity;
   const works = await orm.select().from(activities).where(eq(activities.courseId, course.id));
   const own = (await loadScores(await database(), course.id, [enrolmentId])).get(enrolmentId);
-  return works
-    .filter((w) => !isResource(w.kind) && w.dueAt != null && w.dueAt.getTime() >= since)
-    .map((w) => {
-      const score = own?.get(String(w.id));
-      const work = { due: w.dueAt!.getTime(), graded: w.points != null };
-      return { title: w.title, due: dueFor(work, score)!, status: workStatus(work, score, at) };
-    })
-    .filter((w) => w.due <= at + AHEAD_DAYS * DAY_MS)
-    .filter((w) => w.status === 'missing' || w.status === 'not yet due')
-    .sort((a, b) => a.due - b.due);
+  return (
+    works
+      .filter((w) => !isResource(w.kind) && w.dueAt != null && w.dueAt.getTime() >= since)
+      .map((w) => {
+        const score = own?.get(String(w.id));
+        const work = { due: w.dueAt!.getTime(), graded: w.points != null };
+        const closed = isClosed({ closes: w.closesAt?.getTime() ?? null }, score, at);
+        return { title: w.title, due: dueFor(work, score)!, status: workStatus(work, score, at), closed };
+      })
+      // What has closed is open no more: nothing that the student could do about it stands here.
+      .filter((w) => !w.closed)
+      .filter((w) => w.due <= at + AHEAD_DAYS * DAY_MS)
+      .filter((w) => w.status === 'missing' || w.status === 'not yet due')
+      .sort((a, b) => a.due - b.due)
+      .map(({ title, due, status }) => ({ title, due, status }))
+  );
 }
 
 /** Marks a message of the viewer's own as read; the first reading counts. */

@@ -60,14 +60,14 @@ const term = {
   zone: name('The time zone', 60),
   termStart: dayText,
   termWeeks: whole('The number of weeks', 1, 60).required(),
-};
-const courseForm = yup.object({
-  title: name('The title'),
-  ...term,
   breaks: yup
     .array(yup.object({ name: name('The name of a break', 80), from: dayText, to: dayText }))
     .max(20)
     .required(),
+};
+const courseForm = yup.object({
+  title: name('The title'),
+  ...term,
   unitId: maybeId,
   missing: yup.string().oneOf(['zero', 'ignore']).required(),
 });

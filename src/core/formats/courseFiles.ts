@@ -53,6 +53,8 @@ export interface OutcomeRecord {
   readonly title: string;
   /** Ids of the outcomes that come before. */
   readonly prerequisites: readonly string[];
+  /** Id of the outcome that it is part of. */
+  readonly parent: string | null;
 }
 
 export interface ActivityRecord {
@@ -65,6 +67,8 @@ export interface ActivityRecord {
   readonly points: number | null;
   readonly opens: Instant | null;
   readonly due: Instant | null;
+  /** From when on it cannot be handed in any more. */
+  readonly closes: Instant | null;
   readonly minutes: Minutes | null;
   /** How often it may be handed in; null for as often as one likes. */
   readonly attempts: number | null;
@@ -125,22 +129,35 @@ function parseEmail(text: string): Result<string> {
 
 export const outcomesSpec: TableSpec<OutcomeRecord> = {
   required: ['outcome_id', 'title'],
-  optional: ['prerequisites'],
+  optional: ['prerequisites', 'part_of'],
   read: (row) => ({
     id: row.required('outcome_id'),
     title: row.required('title'),
     prerequisites: list(row.optional('prerequisites', 2000)),
+    parent: row.optional('part_of'),
   }),
 };
 
 export const activitiesSpec: TableSpec<ActivityRecord> = {
   required: ['activity_id', 'title', 'kind', 'category', 'points', 'due'],
-  optional: ['category_weight', 'drop_lowest', 'opens', 'estimated_minutes', 'attempts_allowed', 'outcomes'],
+  optional: [
+    'category_weight',
+    'drop_lowest',
+    'opens',
+    'closes',
+    'estimated_minutes',
+    'attempts_allowed',
+    'outcomes',
+  ],
   read: (row) => {
     const kind = row.oneOf('kind', ACTIVITY_KINDS);
     const opens = row.read('opens', parseInstant);
     const due = row.read('due', parseInstant);
+    const closes = row.read('closes', parseInstant);
     if (opens != null && due != null && due < opens) row.fail('due', 'is before it opens');
+    const last = due ?? opens;
+    if (closes != null && last != null && closes < last)
+      row.fail('closes', due == null ? 'is before it opens' : 'is before it is due');
     const points = row.number('points', 0, 100_000);
     const weight = row.number('category_weight', 0, 1000);
     const drop = Math.round(row.number('drop_lowest', 0, 100) ?? 0);
@@ -158,6 +175,7 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
       points,
       opens,
       due,
+      closes,
       minutes: minutes == null ? null : Math.round(minutes),
       attempts: attempts == null ? null : Math.round(attempts),
       outcomes: list(row.optional('outcomes', 2000)),

@@ -1,6 +1,12 @@
 import Papa from 'papaparse';
 import { no, ok, type Result } from '../result';
 
+/** Why a header cannot be read where a column that is asked for stands in it twice; null if none does. */
+export function repeatedColumn(header: readonly string[], asked: readonly string[]): string | null {
+  const twice = asked.find((name) => header.indexOf(name) !== header.lastIndexOf(name));
+  return twice === undefined ? null : `line 1: the column “${twice}” occurs twice`;
+}
+
 /** One record of a file: its cells and the line on which it begins (1 is the first line of the file). */
 export interface CsvRow {
   readonly line: number;

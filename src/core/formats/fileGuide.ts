@@ -16,6 +16,7 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('outcome_id', true, 'your own id'),
     column('title', true, 'what is to be learnt'),
     column('prerequisites', false, 'ids of outcomes that come before, separated by |'),
+    column('part_of', false, 'id of the outcome that it is a part of'),
   ],
   activities: [
     column('activity_id', true, 'your own id'),
@@ -27,6 +28,7 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('category_weight', false, 'the same on every line of a category'),
     column('drop_lowest', false, 'how many works of lowest per cent are left out'),
     column('opens', false, 'instant with zone'),
+    column('closes', false, 'instant with zone, from which nothing can be handed in any more'),
     column('estimated_minutes', false, 'for study plans; 30 if empty'),
     column('attempts_allowed', false, 'how often it may be handed in; empty for as often as one likes'),
     column('outcomes', false, 'ids of the outcomes covered, separated by |'),

@@ -6,6 +6,12 @@ export function sameRecord(a: unknown, b: unknown): boolean {
   return a != null && sorted(a) === sorted(b);
 }
 
+/** Whether two records of one shape hold the same, lists in the same order. */
+export const sameFields = <T extends object>(a: T, b: T): boolean =>
+  (Object.keys(a) as (keyof T)[]).every((key) =>
+    Array.isArray(a[key]) ? JSON.stringify(a[key]) === JSON.stringify(b[key]) : a[key] === b[key],
+  );
+
 function sorted(value: unknown): string {
   return JSON.stringify(
     Object.entries(value as object)

@@ -1,4 +1,4 @@
-import { cellsOf, eachCsvRow, withoutMark, type CsvRow, type CsvTable } from './csv';
+import { cellsOf, eachCsvRow, repeatedColumn, withoutMark, type CsvRow, type CsvTable } from './csv';
 import { shorten } from './instant';
 import { no, ok, type Result } from '../result';
 
@@ -229,8 +229,8 @@ class Reading<T> {
 /** Begins to read a file of a header; a reason if a column is missing or there twice. */
 function begin<T>(header: readonly string[], delimiter: string, spec: TableSpec<T>): Result<Reading<T>> {
   const known = [...spec.required, ...spec.optional];
-  const twice = known.find((name) => header.indexOf(name) !== header.lastIndexOf(name));
-  if (twice) return no(`line 1: the column “${twice}” occurs twice`);
+  const twice = repeatedColumn(header, known);
+  if (twice) return no(twice);
   const missing = spec.required.filter((name) => !header.includes(name));
   if (missing.length > 0) {
     return no(

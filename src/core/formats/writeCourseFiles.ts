@@ -13,8 +13,8 @@ const WRITERS: {
   [K in FileKind]: { head: readonly string[]; cells: (r: FileRecords[K][number]) => Cell[] };
 } = {
   outcomes: {
-    head: ['outcome_id', 'title', 'prerequisites'],
-    cells: (o) => [o.id, o.title, o.prerequisites.join('|')],
+    head: ['outcome_id', 'title', 'prerequisites', 'part_of'],
+    cells: (o) => [o.id, o.title, o.prerequisites.join('|'), o.parent],
   },
   activities: {
     head: [
@@ -27,6 +27,7 @@ const WRITERS: {
       'points',
       'opens',
       'due',
+      'closes',
       'estimated_minutes',
       'attempts_allowed',
       'outcomes',
@@ -41,6 +42,7 @@ const WRITERS: {
       a.points,
       instant(a.opens),
       instant(a.due),
+      instant(a.closes),
       a.minutes,
       a.attempts,
       a.outcomes.join('|'),

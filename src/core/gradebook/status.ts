@@ -32,6 +32,18 @@ export function isDue(
   return due != null && due <= asOf;
 }
 
+/**
+ * Whether a student can no longer hand a work in: it has closed, and what was granted to the student alone does not
+ * reach further.
+ */
+export function isClosed(
+  work: { readonly closes: Instant | null },
+  score: Score | undefined,
+  asOf: Instant,
+): boolean {
+  return work.closes != null && Math.max(work.closes, score?.due ?? -Infinity) <= asOf;
+}
+
 /** Due by then, not excused, and neither handed in nor returned by then. */
 export function isMissing(
   work: { readonly due: Instant | null },

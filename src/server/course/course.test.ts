@@ -57,6 +57,7 @@ describe('course and term', () => {
     await expect(newCourse(me(), { code: 'NEW-1', ...form })).rejects.toThrow(/taken/);
     const made = await setupView(me(), 'NEW-1');
     expect([made.sections, made.activities, made.students]).toEqual([[], [], []]);
+    expect([made.sameTerm, made.terms]).toEqual([['NAV'], []]);
     await archiveCourse(me(), 'NEW-1', true);
     expect((await setupView(me(), 'NEW-1')).archived).toBe(true);
     await archiveCourse(me(), 'NEW-1', false);
@@ -73,6 +74,26 @@ describe('course and term', () => {
     await removeUnit(me(), below);
     expect((await view()).units).toEqual([{ id: top, name: 'Institute', parentId: null }]);
     await expect(removeUnit(me(), below)).rejects.toThrow(/no such unit/);
+  });
+});
+
+describe('a term of several courses', () => {
+  it('is changed in all that are named, or in none', async () => {
+    const { form } = await view();
+    const breaks = [{ name: 'Half-term', from: '2026-10-19', to: '2026-10-25' }];
+    const other = { ...form, termName: 'Autumn, with a break', breaks };
+    await expect(saveCourse(me(), 'NAV', other, ['NEW-1', 'OTHER'])).rejects.toThrow(/no such/);
+    expect((await view()).form).toEqual(form);
+    await saveCourse(me(), 'NAV', other, ['NEW-1']);
+    const changed = await setupView(me(), 'NEW-1');
+    expect(changed.form).toMatchObject({ title: 'New', termName: 'Autumn, with a break', breaks });
+    expect(changed.sameTerm).toEqual(['NAV']);
+    // On its own again: the other keeps what it got, and its term can be taken over.
+    await saveCourse(me(), 'NAV', form);
+    expect((await view()).sameTerm).toEqual([]);
+    expect((await view()).terms).toMatchObject([{ termName: 'Autumn, with a break', courses: ['NEW-1'] }]);
+    await newCourse(me(), { code: 'NEW-2', ...other, title: 'Newer' });
+    expect((await setupView(me(), 'NEW-2')).form.breaks).toEqual(breaks);
   });
 });
 

@@ -1,7 +1,7 @@
 import { and, eq, inArray, ne, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
 import { findCircle } from '@/core/outcomes/prerequisites';
-import type { GroupForm, UnitRow } from '@/core/views/setup';
+import type { GroupForm, TermForm, UnitRow } from '@/core/views/setup';
 import {
   courses,
   courseStaff,
@@ -81,13 +81,9 @@ export async function removeUnit(viewer: Viewer, id: number): Promise<void> {
   });
 }
 
-export interface NewCourseForm {
+export interface NewCourseForm extends TermForm {
   readonly code: string;
   readonly title: string;
-  readonly termName: string;
-  readonly zone: string;
-  readonly termStart: string;
-  readonly termWeeks: number;
 }
 
 /** Makes an empty course that the viewer teaches. */
@@ -101,7 +97,7 @@ export async function newCourse(viewer: Viewer, form: NewCourseForm): Promise<st
     code: form.code,
     title: form.title,
     termName: form.termName,
-    term: { zone: form.zone, start: form.termStart, weeks: form.termWeeks, breaks: [] },
+    term: { zone: form.zone, start: form.termStart, weeks: form.termWeeks, breaks: form.breaks },
     policy: { missing: 'zero' },
     sections: [],
     staff: [viewer.userId],

@@ -6,7 +6,8 @@ import type { Access } from '@/data/database';
 import { courseStaff, enrolments, events, persons, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
-import { storedActivities, storedOutcomes, storedRoster, storedScores } from '../intake/plan';
+import { storedRoster, storedScores } from '../intake/plan';
+import { storedActivities, storedOutcomes } from '../intake/planCourse';
 
 export type CourseRecords = Omit<FileRecords, 'events'> & {
   readonly whole: WholeCourse;

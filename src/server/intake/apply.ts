@@ -159,6 +159,15 @@ async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonl
         set: { title: sql`excluded.title`, prerequisites: sql`excluded.prerequisites` },
       });
   }
+  // Once all are there: a part may stand before its whole.
+  for (const chunk of chunks(rows)) {
+    const ids = sql.param(chunk.map((r) => r.value.id));
+    const parents = sql.param(chunk.map((r) => r.value.parent));
+    await orm.execute(sql`update ${outcomes} set parent_id = whole.id
+      from unnest(${ids}::text[], ${parents}::text[]) as said(id, parent)
+      left join ${outcomes} as whole on whole.course_id = ${course.row.id} and whole.external_id = said.parent
+      where ${outcomes.courseId} = ${course.row.id} and ${outcomes.externalId} = said.id`);
+  }
 }
 
 async function writeActivities(
@@ -194,6 +203,7 @@ async function writeActivities(
     points: value.points,
     opensAt: toDate(value.opens),
     dueAt: toDate(value.due),
+    closesAt: toDate(value.closes),
     minutes: value.minutes == null ? null : Math.round(value.minutes),
     attemptsAllowed: value.attempts,
     position: places.get(value.id) ?? course.activities.length + i,
@@ -211,6 +221,7 @@ async function writeActivities(
           points: sql`excluded.points`,
           opensAt: sql`excluded.opens_at`,
           dueAt: sql`excluded.due_at`,
+          closesAt: sql`excluded.closes_at`,
           minutes: sql`excluded.minutes`,
           attemptsAllowed: sql`excluded.attempts_allowed`,
         },

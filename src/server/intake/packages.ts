@@ -2,6 +2,7 @@ import { decodeText } from '@/core/formats/csv';
 import {
   courseOf,
   readOneRoster,
+  type OneRosterCourse,
   type OneRosterPackage,
   type RosteredCourse,
 } from '@/core/formats/oneroster/read';
@@ -27,40 +28,72 @@ export interface Unpacked {
 /** Files of our own that may go beside a OneRoster package. */
 const BESIDE = ['outcomes', ...LEDGER_KINDS, 'events'].map((kind) => `${kind}.csv`);
 
+/** Files that came together: what an archive holds, or what came one by one. */
+interface Folder {
+  readonly name: string;
+  readonly files: ReadonlyMap<string, Uint8Array>;
+}
+
+/** Uploads by folder, archives unpacked, with those that cannot be. */
+function foldersOf(uploads: readonly UploadedFile[]): {
+  readonly folders: readonly Folder[];
+  readonly faults: readonly FileFault[];
+} {
+  const loose = new Map(uploads.filter((u) => !looksLikeZip(u.bytes)).map((u) => [u.name, u.bytes]));
+  const folders: Folder[] = loose.size > 0 ? [{ name: 'OneRoster files', files: loose }] : [];
+  const faults: FileFault[] = [];
+  for (const { name, bytes } of uploads) {
+    if (!looksLikeZip(bytes)) continue;
+    const found = unzip(bytes);
+    if (found.ok) folders.push({ name, files: found.value });
+    else faults.push({ name, reason: found.reason });
+  }
+  return { folders, faults };
+}
+
+const isPackage = ({ files }: Folder): boolean => files.has('manifest.csv');
+
+/** The OneRoster packages among uploads that can be read. */
+export function packagesIn(uploads: readonly UploadedFile[]): Result<OneRosterPackage>[] {
+  return foldersOf(uploads)
+    .folders.filter(isPackage)
+    .map(({ files }) => packageOf(files));
+}
+
+/** The courses of the packages among uploads, each code once. */
+export function coursesIn(uploads: readonly UploadedFile[]): OneRosterCourse[] {
+  const all = packagesIn(uploads).flatMap((pkg) => (pkg.ok ? pkg.value.courses : []));
+  return [...new Map(all.map((course) => [course.code, course])).values()];
+}
+
 /** Unpacks archives, and cuts OneRoster packages to the course; other files stay as they are. */
 export function unpack(uploads: readonly UploadedFile[], about: ReadFor): Unpacked {
   const files: UploadedFile[] = [];
   const packages: { name: string; course: RosteredCourse }[] = [];
-  const faults: FileFault[] = [];
-  const loose = new Map(uploads.filter((u) => !looksLikeZip(u.bytes)).map((u) => [u.name, u.bytes]));
-  const take = (name: string, found: ReadonlyMap<string, Uint8Array>) => {
-    const read = packageOf(found);
+  const { folders, faults: broken } = foldersOf(uploads);
+  const faults = [...broken];
+  for (const folder of folders) {
+    if (!isPackage(folder)) {
+      for (const [name, bytes] of folder.files) files.push({ name, bytes });
+      continue;
+    }
+    const read = packageOf(folder.files);
     const course = read.ok ? pick(read.value, about) : read;
     if (!course.ok) {
-      faults.push({ name, reason: course.reason });
-      return;
+      faults.push({ name: folder.name, reason: course.reason });
+      continue;
     }
-    packages.push({ name, course: course.value });
+    packages.push({ name: folder.name, course: course.value });
     for (const beside of BESIDE) {
-      const bytes = found.get(beside);
+      const bytes = folder.files.get(beside);
       if (bytes) files.push({ name: beside, bytes });
     }
-  };
-  // The files of a package may come one by one, as a folder.
-  if (loose.has('manifest.csv')) take('OneRoster files', loose);
-  else for (const [name, bytes] of loose) files.push({ name, bytes });
-  for (const { name, bytes } of uploads) {
-    if (!looksLikeZip(bytes)) continue;
-    const found = unzip(bytes);
-    if (!found.ok) faults.push({ name, reason: found.reason });
-    else if (found.value.has('manifest.csv')) take(name, found.value);
-    else for (const [inner, content] of found.value) files.push({ name: inner, bytes: content });
   }
   return { files, packages, faults };
 }
 
 /** The OneRoster package among unpacked files. */
-export function packageOf(found: ReadonlyMap<string, Uint8Array>): Result<OneRosterPackage> {
+function packageOf(found: ReadonlyMap<string, Uint8Array>): Result<OneRosterPackage> {
   const texts = new Map<string, string>();
   for (const [name, bytes] of found) {
     if (!name.endsWith('.csv')) continue;
@@ -71,7 +104,8 @@ export function packageOf(found: ReadonlyMap<string, Uint8Array>): Result<OneRos
   return readOneRoster(texts);
 }
 
-function pick(pkg: OneRosterPackage, { code, zone }: ReadFor): Result<RosteredCourse> {
+/** What a package says of the course of a code; a package of one course is about that, whatever its code. */
+export function pick(pkg: OneRosterPackage, { code, zone }: ReadFor): Result<RosteredCourse> {
   const course =
     pkg.courses.find((c) => c.code === code) ?? (pkg.courses.length === 1 ? pkg.courses[0] : null);
   if (course) return ok(courseOf(pkg, course, zone));

@@ -1,17 +1,16 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { classify, type Changes, type Objection, type Placed } from '@/core/formats/classify';
+import { classify, type Changes, type Placed } from '@/core/formats/classify';
 import type {
-  ActivityRecord,
   EventRecord,
   FileKind,
   GradebookRecord,
-  OutcomeRecord,
   RecordOf,
   RosterRecord,
 } from '@/core/formats/courseFiles';
 import { fillScore } from '@/core/formats/mapping/fillScores';
-import { sameRecord } from '@/core/formats/sameRecord';
+import { sameFields, sameRecord } from '@/core/formats/sameRecord';
 import { withValue } from '@/core/formats/table';
+import { keepUnsaid, ROSTER_FIELDS } from '@/core/formats/unsaid';
 import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -19,6 +18,7 @@ import { courseStaff, enrolments, events, persons, scores, waiting } from '@/dat
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { aliasesOf, sha1 } from '../xapi/people';
+import { planActivities, planOutcomes } from './planCourse';
 import { waitingRecord } from './records';
 import {
   keyText,
@@ -34,11 +34,6 @@ import type { CourseFiles, ReadOf } from './readFiles';
 
 /** What an import would do to a course, by kind of file; a kind that was not sent is absent. */
 export type ImportPlan = { readonly [K in FileKind]?: Changes<RecordOf[K]> };
-
-const sameFields = <T extends object>(a: T, b: T): boolean =>
-  (Object.keys(a) as (keyof T)[]).every((key) =>
-    Array.isArray(a[key]) ? JSON.stringify(a[key]) === JSON.stringify(b[key]) : a[key] === b[key],
-  );
 
 /** Ids of a file that will exist after it is taken: those stored and those newly added. */
 const idsAfter = (stored: Iterable<string>, changes: Changes<{ readonly id: string }> | undefined) =>
@@ -92,97 +87,6 @@ export async function planImport(
   return { outcomes, activities, roster, gradebook, ...ledgers, events: planned };
 }
 
-/** The outcomes of a course as the files write them, by id. */
-export function storedOutcomes(course: CourseModel): Map<string, OutcomeRecord> {
-  return new Map(
-    course.outcomes.map((o) => [
-      o.externalId,
-      { id: o.externalId, title: o.title, prerequisites: o.prerequisites },
-    ]),
-  );
-}
-
-function planOutcomes(
-  course: CourseModel,
-  file: NonNullable<CourseFiles['outcomes']>,
-): Changes<OutcomeRecord> {
-  const existing = storedOutcomes(course);
-  const ids = new Set([...existing.keys(), ...file.rows.map((r) => r.value.id)]);
-  return classify(file.rows, file.rejected, {
-    keyOf: (o) => o.id,
-    keyField: 'outcome_id',
-    existing,
-    same: sameFields,
-    objection: (o) => {
-      const unknown = o.prerequisites.find((p) => !ids.has(p) || p === o.id);
-      return unknown ? { field: 'prerequisites', reason: `there is no other outcome “${unknown}”` } : null;
-    },
-    onDifference: 'change',
-  });
-}
-
-/** The activities of a course as the files write them, by id. */
-export function storedActivities(course: CourseModel): Map<string, ActivityRecord> {
-  const categoryOf = new Map(course.categories.map((c) => [c.id, c]));
-  const outcomeOf = new Map(course.outcomes.map((o) => [String(o.id), o.externalId]));
-  return new Map(
-    course.activities.map((a): [string, ActivityRecord] => {
-      const category = categoryOf.get(a.categoryId ?? -1);
-      return [
-        a.externalId,
-        {
-          id: a.externalId,
-          title: a.title,
-          kind: a.kind,
-          category: category?.name ?? null,
-          categoryWeight: category?.weight ?? null,
-          dropLowest: category?.dropLowest ?? 0,
-          points: a.points,
-          opens: a.opensAt?.getTime() ?? null,
-          due: a.dueAt?.getTime() ?? null,
-          minutes: a.minutes,
-          attempts: a.attemptsAllowed,
-          outcomes: [...(course.covers.get(String(a.id)) ?? [])].map((id) => outcomeOf.get(id)!),
-        },
-      ];
-    }),
-  );
-}
-
-function planActivities(
-  course: CourseModel,
-  file: NonNullable<CourseFiles['activities']>,
-  outcomeIds: ReadonlySet<string>,
-): Changes<ActivityRecord> {
-  const existing = storedActivities(course);
-  // A category has one weight; the first line that names it sets it.
-  const weights = new Map<string, { weight: number | null; drop: number }>();
-  const objection = (a: ActivityRecord): Objection => {
-    const unknown = a.outcomes.find((o) => !outcomeIds.has(o));
-    if (unknown) return { field: 'outcomes', reason: `there is no outcome “${unknown}”` };
-    if (a.category == null) return null;
-    const first = weights.get(a.category);
-    if (!first) weights.set(a.category, { weight: a.categoryWeight, drop: a.dropLowest });
-    else if (first.weight !== a.categoryWeight || first.drop !== a.dropLowest) {
-      return {
-        field: 'category_weight',
-        reason: `differs from an earlier line of the category “${a.category}”`,
-      };
-    }
-    return null;
-  };
-  const same = (a: ActivityRecord, b: ActivityRecord) =>
-    sameFields({ ...a, outcomes: [...a.outcomes].sort() }, { ...b, outcomes: [...b.outcomes].sort() });
-  return classify(file.rows, file.rejected, {
-    keyOf: (a) => a.id,
-    keyField: 'activity_id',
-    existing,
-    same,
-    objection,
-    onDifference: 'change',
-  });
-}
-
 /** The roster of a course as the files write it, by id. */
 export async function storedRoster({ orm }: Access, course: CourseModel): Promise<Map<string, RosterRecord>> {
   const sectionName = new Map(course.sections.map((s) => [s.id, s.name]));
@@ -215,7 +119,10 @@ async function planRoster(
   userId: string | null,
 ): Promise<Changes<RosterRecord>> {
   const strangers = await peopleOfOthers(access, userId);
-  return classify(file.rows, file.rejected, {
+  const rows = file.rows.map((row) =>
+    withValue(row, keepUnsaid(row.value, existing.get(row.value.id), file.absent, ROSTER_FIELDS)),
+  );
+  return classify(rows, file.rejected, {
     keyOf: (r) => r.id,
     keyField: 'student_id',
     existing,

@@ -15,6 +15,7 @@ export const RECORDS = {
     id: text(),
     title: text(),
     prerequisites: texts(),
+    parent: maybeText().default(null),
   }),
   activities: yup.object({
     id: text(),
@@ -29,6 +30,7 @@ export const RECORDS = {
     points: maybeNumber(),
     opens: maybeNumber(),
     due: maybeNumber(),
+    closes: maybeNumber().default(null),
     minutes: maybeNumber(),
     attempts: maybeNumber(),
     outcomes: texts(),

@@ -32,7 +32,8 @@ import { removeImported } from '../xapi/store';
 import { applyImport } from './apply';
 import { idsOfFiles } from './fileIds';
 import { LEDGER_KINDS, LEDGERS, removeLedger, storedLedger, type Ledger, type LedgerKind } from './ledgers';
-import { planImport, scoreKey, storedActivities, storedOutcomes, storedRoster, storedScores } from './plan';
+import { planImport, scoreKey, storedRoster, storedScores } from './plan';
+import { storedActivities, storedOutcomes } from './planCourse';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS } from './records';
 

@@ -156,8 +156,8 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
 }
 
 function NewCourse({ view, onClose }: { readonly view: SetupView; readonly onClose: () => void }) {
-  const { termName, zone, termStart, termWeeks } = view.form;
-  const [form, setForm] = useState({ code: '', title: '', termName, zone, termStart, termWeeks });
+  const { termName, zone, termStart, termWeeks, breaks } = view.form;
+  const [form, setForm] = useState({ code: '', title: '', termName, zone, termStart, termWeeks, breaks });
   const { busy, act } = useAct();
   const router = useRouter();
   return (

@@ -1,7 +1,7 @@
 import { isZone } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
 import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
-import type { CsvRow, CsvTable } from '../csv';
+import { repeatedColumn, type CsvRow, type CsvTable } from '../csv';
 import { formatInstant, shorten } from '../instant';
 import { readRows, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
@@ -70,10 +70,9 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
     return no('the mapping names no column that holds a work or an item');
   for (const source of [...Object.values(mapping.fields), ...mapping.spread]) {
     if (!('column' in source)) continue;
-    const first = header.indexOf(source.column);
-    if (first < 0) return no(`line 1: the column “${source.column}” is missing`);
-    if (first !== header.lastIndexOf(source.column))
-      return no(`line 1: the column “${source.column}” occurs twice`);
+    if (!header.includes(source.column)) return no(`line 1: the column “${source.column}” is missing`);
+    const twice = repeatedColumn(header, [source.column]);
+    if (twice) return no(twice);
   }
   const cells = named.map((c) => cellOf(c, mapping.fields[c.name]!, header, mapping));
   const spread = mapping.spread.map((s) => ({ to: s.to, index: header.indexOf(s.column), column: s.column }));

@@ -45,6 +45,7 @@ const CALLED: Readonly<Record<string, readonly string[]>> = {
   points: ['points', 'score', 'grade', 'mark', 'points possible', 'max points', 'maximum'],
   due: ['due', 'due date', 'due at', 'deadline'],
   opens: ['opens', 'open date', 'available from', 'start date'],
+  closes: ['closes', 'close date', 'available until', 'lock date', 'cut off'],
   estimated_minutes: ['estimated minutes', 'minutes', 'duration'],
   submitted: ['submitted', 'submitted at', 'submitted on', 'handed in', 'submission date', 'date submitted'],
   graded: ['graded', 'graded at', 'graded on', 'date graded'],
@@ -70,6 +71,7 @@ const CALLED: Readonly<Record<string, readonly string[]>> = {
   score: ['score', 'points', 'correct', 'mark'],
   outcome_id: ['outcome id', 'outcome', 'code'],
   prerequisites: ['prerequisites', 'requires'],
+  part_of: ['part of', 'parent', 'parent outcome'],
 };
 
 /** What the letters of an attendance register usually mean (common practice). */

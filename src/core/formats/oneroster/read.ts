@@ -8,7 +8,7 @@ import {
   type GradebookRecord,
   type RosterRecord,
 } from '../courseFiles';
-import { parseCsv } from '../csv';
+import { parseCsv, repeatedColumn } from '../csv';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
 
@@ -28,12 +28,17 @@ interface Row {
 }
 
 /** A file of the package, as rows that are asked for their columns. */
-function readRows(name: string, text: string, rejected: RejectedRow[]): Row[] {
+function readRows(name: string, text: string, rejected: RejectedRow[]): Result<Row[]> {
   const parsed = parseCsv(text);
-  if (!parsed.ok) return [];
+  if (!parsed.ok) return no(`${name}.csv: ${parsed.reason}`);
   const { header, rows } = parsed.value;
+  const twice = repeatedColumn(
+    header,
+    header.filter((h) => h !== ''),
+  );
+  if (twice) return no(`${name}.csv: ${twice}`);
   const at = new Map(header.map((h, i) => [h, i]));
-  return rows.flatMap((row): Row[] => {
+  const read = rows.flatMap((row): Row[] => {
     const get = (column: string) => plain((row.cells[at.get(column.toLowerCase()) ?? -1] ?? '').trim());
     const has = (column: string) => at.has(column.toLowerCase());
     const reject = (field: string, reason: string) => {
@@ -51,6 +56,7 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Row[] {
       return reject('status', `“${status.slice(0, 40)}” is neither active nor tobedeleted`);
     return [{ id, deleted: status === 'tobedeleted', line: row.line, cells: row.cells, get, has }];
   });
+  return ok(read);
 }
 
 export interface OneRosterCourse {
@@ -97,12 +103,25 @@ export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRos
   const tables: Record<string, Row[]> = {};
   for (const name of KNOWN) {
     const text = files.get(`${name}.csv`);
-    tables[name] = text === undefined ? [] : readRows(name, text, rejected);
+    const rows = text === undefined ? ok([]) : readRows(name, text, rejected);
+    if (!rows.ok) return rows;
+    tables[name] = rows.value;
   }
   const courses = tables
     .courses!.filter((c) => !c.deleted)
-    .map((c) => ({ id: c.id, code: c.get('courseCode') || c.id, title: c.get('title') || c.id }));
+    .map((c) => ({ id: c.id, code: plainCode(c.get('courseCode') || c.id), title: c.get('title') || c.id }));
   return ok({ version, courses, tables, rejected });
+}
+
+/** A code as courses have it here, where it is part of an address: letters, digits and hyphens, at most 20 of them. */
+function plainCode(text: string): string {
+  const plain = text
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+/, '')
+    .slice(0, 20)
+    .replace(/-+$/, '');
+  return plain || 'course';
 }
 
 /** What a package says of one course, as our own records. */
@@ -127,6 +146,22 @@ export interface RosteredCourse {
 
 const number = (text: string): number | null =>
   /^-?\d{1,12}(\.\d{1,12})?$/.test(text) ? Number(text) : null;
+
+/** Columns of ours for works that a package of another make says nothing of. */
+function unsaidOfWorks(tables: OneRosterPackage['tables']): string[] {
+  const lacks = (table: string, ...columns: string[]) =>
+    (tables[table] ?? []).every((r) => !columns.some((c) => r.has(c)));
+  const told: readonly (readonly [column: string, table: string, ...columns: string[]])[] = [
+    ['kind', 'lineItems', 'metadata.kind'],
+    ['closes', 'lineItems', 'metadata.closes'],
+    ['estimated_minutes', 'lineItems', 'metadata.minutes'],
+    ['attempts_allowed', 'lineItems', 'metadata.attempts'],
+    ['outcomes', 'lineItems', 'metadata.outcomes'],
+    ['category_weight', 'categories', 'metadata.weight', 'weight'],
+    ['drop_lowest', 'categories', 'metadata.dropLowest'],
+  ];
+  return told.filter(([, table, ...columns]) => lacks(table, ...columns)).map(([column]) => column);
+}
 
 /** Cuts a package to one course. Times of day that the standard has not are those of the start of the day in `zone`. */
 export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZone: string): RosteredCourse {
@@ -226,6 +261,7 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
         points,
         opens: moment(l.get('metadata.opens'), l.get('metadata.kind') ? '' : l.get('assignDate'), false),
         due: moment(l.get('metadata.due'), l.get('metadata.kind') ? '' : l.get('dueDate'), true),
+        closes: moment(l.get('metadata.closes'), '', true),
         minutes: number(l.get('metadata.minutes')),
         attempts: number(l.get('metadata.attempts')),
         outcomes: l.get('metadata.outcomes').split(/\s+/).filter(Boolean),
@@ -278,7 +314,7 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
         meetings: c.get('metadata.meetings'),
         exceptions: c.get('metadata.exceptions'),
       })),
-    activities: { header: ['lineItems.csv'], rows: items, rejected, absent: [] },
+    activities: { header: ['lineItems.csv'], rows: items, rejected, absent: unsaidOfWorks(tables) },
     roster: { header: ['enrollments.csv'], rows: [...people.values()], rejected: [], absent: [] },
     gradebook: {
       header: ['results.csv'],

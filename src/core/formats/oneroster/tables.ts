@@ -100,6 +100,7 @@ export const ONEROSTER_FILES = {
     'metadata.kind',
     'metadata.opens',
     'metadata.due',
+    'metadata.closes',
     'metadata.minutes',
     'metadata.attempts',
     'metadata.outcomes',

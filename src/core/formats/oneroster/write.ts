@@ -141,6 +141,7 @@ export function writeOneRoster(course: WholeCourse, now: Instant): Record<string
       a.kind,
       instant(a.opens),
       instant(a.due),
+      instant(a.closes),
       a.minutes,
       a.attempts,
       a.outcomes.join(' '),
