@@ -2,6 +2,7 @@
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { mappingSchema } from '@/core/formats/mapping/schema';
+import { commitEvery } from '@/server/intake/every';
 import { commitImport, mapFile } from '@/server/intake/intake';
 import { removeMapping } from '@/server/intake/mappings';
 import { undoImport } from '@/server/intake/undo';
@@ -15,6 +16,10 @@ export async function importAction(input: yup.InferType<typeof importInput>) {
   return run(importInput, input, async (viewer, { code, id }) => {
     return commitImport(viewer, code, id);
   });
+}
+
+export async function importEveryAction(input: yup.InferType<typeof importInput>) {
+  return run(importInput, input, (viewer, { code, id }) => commitEvery(viewer, code, id));
 }
 
 const mapInput = yup.object({

@@ -58,11 +58,31 @@ export interface ForeignPreview {
   readonly reason: string | null;
 }
 
+/** A course of a package of several. */
+export interface CourseInPackage {
+  readonly code: string;
+  readonly title: string;
+  /** Whether it is the viewer's, would be made, or is taught by others and stays out. */
+  readonly standing: 'yours' | 'new' | 'of others';
+}
+
+/** What became of a course of a package of several. */
+export interface CourseOutcome {
+  readonly code: string;
+  readonly title: string;
+  readonly made: boolean;
+  readonly files: readonly FileCounts[];
+  /** Why nothing of it went in; null if it did. */
+  readonly left: string | null;
+}
+
 export interface ImportPreview {
   /** To import or to download by; null if no file could be read. */
   readonly id: string | null;
   readonly files: readonly FilePreview[];
   readonly foreign: readonly ForeignPreview[];
+  /** All courses of the package, if there are several in it. */
+  readonly courses: readonly CourseInPackage[];
   /** Works of the course, for tables with a column a work. */
   readonly works: readonly { readonly id: string; readonly title: string }[];
   readonly zone: string;

@@ -20,6 +20,7 @@ import { startJob, unwatched, type Progress } from '../jobs';
 import { requireTaught, type Viewer } from '../viewer';
 import { catchUp } from '../xapi/follow';
 import { applyImport } from './apply';
+import { coursesBeside } from './packageCourses';
 import { bringMeetings } from './meetings';
 import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
@@ -137,9 +138,18 @@ async function preview(
   await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   // What was picked here is what goes in, whatever happens to the saved mappings until then.
   const picked = new Map(foreign.filter((f) => f.read).map((f) => [f.name, f.mapping]));
-  const any = previews.length + foreign.length > 0;
+  const beside = await coursesBeside(viewer, uploads);
+  const any = previews.length + foreign.length + beside.length > 0;
   const id = any ? await stage(course.id, viewer.userId, uploads, picked) : null;
-  return { id, files: previews, foreign: foreign.map(foreignPreview), works, zone: course.zone, faults };
+  return {
+    id,
+    files: previews,
+    foreign: foreign.map(foreignPreview),
+    courses: beside,
+    works,
+    zone: course.zone,
+    faults,
+  };
 }
 
 /** Rows of a foreign table that are shown beside its mapping. */

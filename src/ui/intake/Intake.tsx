@@ -3,20 +3,23 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import * as yup from 'yup';
-import { importAction, mapFileAction } from '@/app/actions/course';
+import { importAction, importEveryAction, mapFileAction } from '@/app/actions/course';
 import type { FileKind } from '@/core/formats/courseFiles';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { JobView } from '@/core/views/job';
-import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
+import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '../parts/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useJob } from '../parts/useJob';
+import { changesOf, readCounts, readOutcomes, total } from './counting';
+import { CourseOutcomes, Counts } from './Counts';
 import { FileGuide } from './FileGuide';
 import { Foreign } from './Foreign';
+import { Importing } from './Importing';
+import { PackageCourses } from './PackageCourses';
 import { PastImports } from './PastImports';
 import { PreviewOfFile } from './PreviewOfFile';
 import { SavedMappings } from './SavedMappings';
@@ -36,13 +39,19 @@ type Stage =
   | { readonly at: 'choosing' }
   | { readonly at: 'reading'; readonly cancel: () => void; readonly names: string }
   | { readonly at: 'preview'; readonly preview: ImportPreview }
-  | { readonly at: 'importing'; readonly preview: ImportPreview; readonly job: string }
-  | { readonly at: 'done'; readonly id: string; readonly counts: readonly FileCounts[] };
+  | {
+      readonly at: 'importing';
+      readonly preview: ImportPreview;
+      readonly job: string;
+      /** All courses of the package, or only this one. */
+      readonly every: boolean;
+    }
+  | { readonly at: 'done'; readonly id: string; readonly done: Done };
 
-const total = (
-  counts: readonly FileCounts[],
-  of: 'added' | 'changed' | 'unchanged' | 'rejected' | 'waiting',
-) => counts.reduce((sum, c) => sum + c[of], 0);
+/** What an import did: to this course, or to each of a package. */
+type Done =
+  | { readonly of: 'course'; readonly counts: readonly FileCounts[] }
+  | { readonly of: 'package'; readonly outcomes: readonly CourseOutcome[] };
 
 /** Brings files in: choose, look at what they would do, import. */
 export function Intake({ code, zone, past, examples, waiting, students, mappings }: Props) {
@@ -73,27 +82,37 @@ export function Intake({ code, zone, past, examples, waiting, students, mappings
     }
     setStage({ at: 'choosing' });
   };
-  const commit = (preview: ImportPreview, id: string) =>
-    act(() => importAction({ code, id }), { then: (job) => setStage({ at: 'importing', preview, job }) });
+  const commit = (preview: ImportPreview, id: string, every: boolean) =>
+    act(() => (every ? importEveryAction : importAction)({ code, id }), {
+      then: (job) => setStage({ at: 'importing', preview, job, every }),
+    });
   const map = (id: string, name: string, mapping: Mapping, saveAs: string | null) =>
     act(() => mapFileAction({ code, id, name, mapping, saveAs }), {
       then: (preview) => setStage({ at: 'preview', preview }),
     });
-  const ended = (job: JobView<readonly FileCounts[]>) => {
+  const ended = (job: JobView<Done>) => {
     if (stage.at !== 'importing') return;
-    const { preview } = stage;
-    if (job.state === 'done') {
-      setStage({ at: 'done', id: preview.id!, counts: job.value ?? [] });
+    const { preview, every } = stage;
+    if (job.state === 'done' && job.value) {
+      setStage({ at: 'done', id: preview.id!, done: job.value });
       router.refresh();
       return;
     }
-    if (job.state === 'cancelled') toast.info('Cancelled: nothing of it went in.');
+    if (job.state === 'cancelled')
+      toast.info(
+        every
+          ? 'Cancelled: the course under way stays as it was; those before it are in.'
+          : 'Cancelled: nothing of it went in.',
+      );
     else toast.error(job.message ?? 'Something went wrong here. Nothing was changed; try again.');
     setStage({ at: 'preview', preview });
   };
   const { job, cancel } = useJob(
     stage.at === 'importing' ? `/api/courses/${code}/jobs/${stage.job}` : null,
-    readCounts,
+    (value): Done =>
+      stage.at === 'importing' && stage.every
+        ? { of: 'package', outcomes: readOutcomes(value) }
+        : { of: 'course', counts: readCounts(value) },
     ended,
   );
 
@@ -116,22 +135,40 @@ export function Intake({ code, zone, past, examples, waiting, students, mappings
             {stage.preview.files.map((file) => (
               <PreviewOfFile key={file.kind} code={code} id={stage.preview.id!} file={file} />
             ))}
+            {stage.preview.courses.length > 0 ? (
+              <PackageCourses
+                code={code}
+                courses={stage.preview.courses}
+                busy={busy}
+                onEvery={() => commit(stage.preview, stage.preview.id!, true)}
+              />
+            ) : null}
             <Decision
               preview={stage.preview}
               busy={busy}
-              onImport={(id) => commit(stage.preview, id)}
+              onImport={(id) => commit(stage.preview, id, false)}
               onCancel={() => setStage({ at: 'choosing' })}
             />
           </Panel>
         ) : null}
         {stage.at === 'importing' ? (
-          <Panel className="space-y-3 p-6 text-center">
-            <Importing job={job} onCancel={cancel} />
-          </Panel>
+          <Importing
+            job={job}
+            together={
+              stage.every
+                ? 'Each course goes in as a whole; cancelling leaves out the one under way and those after it.'
+                : 'All of it goes in together; until then nothing is changed.'
+            }
+            onCancel={cancel}
+          />
         ) : null}
         {stage.at === 'done' ? (
           <Panel className="space-y-3 p-4">
-            <Counts counts={stage.counts} code={code} id={stage.id} />
+            {stage.done.of === 'course' ? (
+              <Counts counts={stage.done.counts} code={code} id={stage.id} />
+            ) : (
+              <CourseOutcomes outcomes={stage.done.outcomes} />
+            )}
             <div className="flex gap-2">
               <Link href={`/c/${code}/rounds`} className={buttonClasses('main')}>
                 Go to Rounds
@@ -154,63 +191,27 @@ function headline(stage: Stage, past: readonly PastImport[]): string {
   if (stage.at === 'importing') return 'Importing …';
   if (stage.at === 'preview') {
     const counts = stage.preview.files.map((f) => f.counts);
-    const changes = total(counts, 'added') + total(counts, 'changed');
+    const changes = changesOf(counts);
     const asked = stage.preview.foreign.filter((f) => !f.read).length;
     if (asked > 0) return `Say what the columns of ${counted(asked, 'file')} mean`;
-    if (counts.length === 0) return 'None of the files can be read';
+    if (counts.length === 0)
+      return stage.preview.courses.length > 0
+        ? `${counted(stage.preview.courses.length, 'course')} in the package`
+        : 'None of the files can be read';
     if (changes + total(counts, 'waiting') === 0) return 'Nothing new in these files';
     const rejected = total(counts, 'rejected');
     const waits = total(counts, 'waiting');
     return `${counted(changes, 'row')} would go in${waits > 0 ? `, ${waits} would wait` : ''}${rejected > 0 ? `, ${rejected} cannot` : ''}`;
   }
-  if (stage.at === 'done')
-    return `${counted(total(stage.counts, 'added') + total(stage.counts, 'changed'), 'row')} went in`;
+  if (stage.at === 'done') {
+    if (stage.done.of === 'course') return `${counted(changesOf(stage.done.counts), 'row')} went in`;
+    const gone = stage.done.outcomes.filter((o) => o.left == null);
+    const rows = gone.reduce((sum, o) => sum + changesOf(o.files), 0);
+    return `${counted(rows, 'row')} of ${counted(gone.length, 'course')} went in`;
+  }
   return past.length === 0
     ? 'Bring in the course’s records'
     : `Last import: ${counted(past[0]!.files.length, 'file')}`;
-}
-
-const countsSchema = yup
-  .array(
-    yup.object({
-      file: yup.string().required(),
-      kind: yup.string().required(),
-      added: yup.number().required(),
-      changed: yup.number().required(),
-      unchanged: yup.number().required(),
-      rejected: yup.number().required(),
-      waiting: yup.number().required(),
-    }),
-  )
-  .required();
-const readCounts = (value: unknown): readonly FileCounts[] => countsSchema.validateSync(value);
-
-/** How far the import is, with the way to stop it. */
-function Importing({
-  job,
-  onCancel,
-}: {
-  readonly job: JobView<readonly FileCounts[]> | null;
-  readonly onCancel: () => void;
-}) {
-  const counts =
-    job && job.of > 0 ? `${job.done.toLocaleString('en')} of ${job.of.toLocaleString('en')}` : '';
-  return (
-    <div role="status" className="space-y-3">
-      <p>
-        {job?.step ?? 'Beginning'} {counts} …
-      </p>
-      <progress
-        className="accent-teal w-64"
-        aria-label="Importing"
-        {...(job && job.of > 0 ? { value: job.done, max: job.of } : {})}
-      />
-      <div>
-        <Button onClick={onCancel}>Cancel</Button>
-      </div>
-      <p className="text-muted text-[13px]">All of it goes in together; until then nothing is changed.</p>
-    </div>
-  );
 }
 
 function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: (files: File[]) => void }) {
@@ -275,7 +276,7 @@ function Decision({
   readonly onCancel: () => void;
 }) {
   const counts = preview.files.map((f) => f.counts);
-  const changes = total(counts, 'added') + total(counts, 'changed') + total(counts, 'waiting');
+  const changes = changesOf(counts) + total(counts, 'waiting');
   const { id } = preview;
   return (
     <div className="border-line flex flex-wrap items-center gap-3 border-t pt-4">
@@ -298,54 +299,5 @@ function Decision({
             : 'Nothing would change.'}
       </p>
     </div>
-  );
-}
-
-function Counts({
-  counts,
-  code,
-  id,
-}: {
-  readonly counts: readonly FileCounts[];
-  readonly code: string;
-  readonly id: string;
-}) {
-  return (
-    <table>
-      <thead>
-        <tr className="text-muted text-left">
-          <th className="pr-6 font-normal">File</th>
-          {['added', 'changed', 'unchanged', 'waiting', 'rejected'].map((h) => (
-            <th key={h} className="pr-6 text-right font-normal">
-              {h}
-            </th>
-          ))}
-          <td />
-        </tr>
-      </thead>
-      <tbody>
-        {counts.map((c) => (
-          <tr key={c.kind}>
-            <td className="pr-6 font-semibold">{c.file}</td>
-            <td className="pr-6 text-right">{c.added.toLocaleString('en')}</td>
-            <td className="pr-6 text-right">{c.changed.toLocaleString('en')}</td>
-            <td className="pr-6 text-right">{c.unchanged.toLocaleString('en')}</td>
-            <td className="pr-6 text-right">{c.waiting.toLocaleString('en')}</td>
-            <td className="pr-6 text-right">{c.rejected.toLocaleString('en')}</td>
-            <td>
-              {c.rejected > 0 && c.kind !== 'statements' ? (
-                <a
-                  href={`/api/courses/${code}/imports/${id}/${c.kind}`}
-                  download
-                  className="text-teal font-semibold hover:underline"
-                >
-                  Download the rejected
-                </a>
-              ) : null}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -1,0 +1,60 @@
+import { eq } from 'drizzle-orm';
+import type { CourseOutcome } from '@/core/views/intake';
+import { courses } from '@/data/schema';
+import { now } from '../clock';
+import { database } from '../database';
+import { UseCaseError } from '../errors';
+import { startJob } from '../jobs';
+import { requireTaught, type Viewer } from '../viewer';
+import { importFiles } from './intake';
+import { makeCourseFrom } from './newFromFiles';
+import { coursesBeside } from './packageCourses';
+import { staged } from './staging';
+
+/**
+ * Begins to import every course of a staged package: the viewer's own are brought up to date, those that are not there
+ * are made and become theirs, those of others are left out. Each goes in as a whole; what stops one does not hold up
+ * the others. Returns the job.
+ */
+export async function commitEvery(viewer: Viewer, code: string, id: string): Promise<string> {
+  const course = await requireTaught(viewer, code);
+  const { uploads, told } = await staged(id, course.id, viewer.userId);
+  return startJob(viewer.userId, 'Reading the files', async (progress) => {
+    const db = await database();
+    const outcomes: CourseOutcome[] = [];
+    const all = await coursesBeside(viewer, uploads);
+    for (const [i, { code: each, title, standing }] of all.entries()) {
+      const done = { code: each, title, made: standing === 'new' };
+      if (standing === 'of others') {
+        outcomes.push({ ...done, files: [], left: 'is taught by others' });
+        continue;
+      }
+      try {
+        const courseId =
+          standing === 'new'
+            ? await makeCourseFrom(
+                db,
+                { code: each, zone: course.zone, staff: [viewer.userId] },
+                uploads,
+                now(),
+              )
+            : await idOf(each);
+        const files = await importFiles(db, courseId, viewer.userId, uploads, now(), {
+          told,
+          progress: (step) => progress(`${each}: ${step}`, i, all.length),
+        });
+        outcomes.push({ ...done, files, left: null });
+      } catch (error) {
+        if (!(error instanceof UseCaseError)) throw error;
+        outcomes.push({ ...done, files: [], left: error.message });
+      }
+    }
+    return outcomes;
+  });
+}
+
+async function idOf(code: string): Promise<number> {
+  const { orm } = await database();
+  const [found] = await orm.select({ id: courses.id }).from(courses).where(eq(courses.code, code));
+  return found!.id;
+}

@@ -1,0 +1,23 @@
+import type { CourseInPackage } from '@/core/views/intake';
+import { courses } from '@/data/schema';
+import { database } from '../database';
+import { taughtCourses, type Viewer } from '../viewer';
+import { coursesIn } from './packages';
+import type { UploadedFile } from './upload';
+
+/** The courses of the packages among uploads, and what would happen to each; empty where there is but one. */
+export async function coursesBeside(
+  viewer: Viewer,
+  uploads: readonly UploadedFile[],
+): Promise<CourseInPackage[]> {
+  const found = coursesIn(uploads);
+  if (found.length < 2) return [];
+  const taught = new Set((await taughtCourses(viewer)).map((c) => c.code));
+  const { orm } = await database();
+  const taken = new Set((await orm.select({ code: courses.code }).from(courses)).map((c) => c.code));
+  return found.map(({ code, title }) => ({
+    code,
+    title,
+    standing: taught.has(code) ? 'yours' : taken.has(code) ? 'of others' : 'new',
+  }));
+}
