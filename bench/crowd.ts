@@ -6,7 +6,7 @@ import { statements } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { benchCourse } from './course';
 import { bound, ms, timed } from './measure';
-import { startServer } from './server';
+import { startServer } from '../tests/support/server';
 
 const PORT = 3248;
 const STUDENTS = 200;

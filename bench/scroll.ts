@@ -3,7 +3,7 @@ import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { importFiles } from '@/server/intake/intake';
 import { benchCourse, NOW } from './course';
 import { bound } from './measure';
-import { startServer } from './server';
+import { startServer } from '../tests/support/server';
 
 const PORT = 3247;
 

@@ -60,7 +60,10 @@ describe('lantern import, export, check and rebuild', () => {
       statements: { added: 2 },
     });
     const checked = run(other, 'check');
-    expect([checked.code, checked.out]).toEqual([0, '[{"course":"NAV","events":2,"differing":[]}]\n']);
+    expect([checked.code, checked.out]).toEqual([
+      0,
+      '[{"course":"NAV","events":2,"behind":0,"differing":[]}]\n',
+    ]);
     const every = run(other, 'import', '--every', roster);
     expect(JSON.parse(every.out)).toMatchObject({ NAV: { roster: { added: 0, unchanged: 2 } } });
   }, 120_000);

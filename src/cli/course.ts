@@ -207,7 +207,7 @@ export async function checkCommand(): Promise<string> {
     const checked = await checkDerived(db);
     for (const c of checked)
       say(
-        `${c.course}: ${c.events} events, ${c.differing.length === 0 ? 'all as a rebuild gives' : `${c.differing.join(', ')} differ`}`,
+        `${c.course}: ${c.events} events, ${c.behind > 0 ? `${c.behind} students behind until the next start, ` : ''}${c.differing.length === 0 ? 'all as a rebuild gives' : `${c.differing.join(', ')} differ`}`,
       );
     if (checked.some((c) => c.differing.length > 0)) process.exitCode = 1;
     return `${JSON.stringify(checked)}\n`;

@@ -134,18 +134,30 @@ test('statements that come in show in an open view within two seconds; strangers
   });
   const known = { account: { homePage: 'https://platform.example', name: 'S1003' } };
   const stranger = { name: 'Joaquin Teh', mbox: 'mailto:jc@elsewhere.example' };
-  const sent = Date.now();
-  const response = await request.post('/xapi/statements', {
-    headers: {
-      authorization: KEY,
-      'x-experience-api-version': '1.0.3',
-    },
-    data: [statement('1', known, '2026-11-25T10:34:00Z'), statement('2', stranger, '2026-11-25T10:34:30Z')],
-  });
-  expect(response.status()).toBe(200);
+  const send = async (data: object[]) => {
+    const response = await request.post('/xapi/statements', {
+      headers: { authorization: KEY, 'x-experience-api-version': '1.0.3' },
+      data,
+    });
+    expect(response.status()).toBe(200);
+  };
+  await send([
+    statement('1', known, '2026-11-25T10:34:00Z'),
+    statement('2', stranger, '2026-11-25T10:34:30Z'),
+  ]);
   await expect(page.getByText(/Activity up to/).first()).not.toHaveText(before!);
-  // Two seconds of the course's own time, and what a busy machine takes to draw a page.
-  expect(Date.now() - sent).toBeLessThan(4000);
+  // From the answer to the sender until it stands on the page: the middle of three, since a machine may be busy once.
+  const visitor = { account: { homePage: 'https://platform.example', name: 'S1001' } };
+  const row = page.getByRole('row').filter({ hasText: 'Varga, Iolanthe' });
+  await expect(row).toContainText('not in these days');
+  const took: number[] = [];
+  for (const [i, clock] of ['09:20', '09:33', '09:46'].entries()) {
+    await send([statement(String(10 + i), visitor, `2026-11-25T${clock}:00Z`)]);
+    const sent = Date.now();
+    await row.getByText(`25 Nov, ${clock}`).waitFor();
+    took.push(Date.now() - sent);
+  }
+  expect(took.sort((a, b) => a - b)[1]).toBeLessThan(2000);
 
   await open(page, '/c/NAV-110/import');
   const waiting = page.getByRole('row', { name: /jc@elsewhere\.example/ });

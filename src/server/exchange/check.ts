@@ -12,22 +12,28 @@ import {
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
+import { deriveBehind } from '../xapi/follow';
 
 export interface Checked {
   readonly course: string;
   readonly events: number;
+  /** Students whose events came in last and are not derived yet: the next start does it. */
+  readonly behind: number;
   /** Tables whose rows are not those that a rebuild gives. */
   readonly differing: readonly string[];
 }
 
 /** Thrown to take a rebuild back that was only made to compare. */
 class Compared extends Error {
-  constructor(readonly differing: readonly string[]) {
+  constructor(
+    readonly behind: number,
+    readonly differing: readonly string[],
+  ) {
     super('compared');
   }
 }
 
-/** Whether the derived rows of each course are those of a rebuild. Nothing is changed. */
+/** Whether the derived rows of each course, brought up to date, are those of a rebuild. Nothing is changed. */
 export async function checkDerived(db: Database): Promise<Checked[]> {
   const all = await db.orm
     .select({ id: courses.id, code: courses.code })
@@ -40,20 +46,24 @@ export async function checkDerived(db: Database): Promise<Checked[]> {
         rows: { n: string | number }[];
       }
     ).rows;
-    let differing: readonly string[] = [];
+    let [waits, differing]: [number, readonly string[]] = [0, []];
     try {
       await db.transaction(async (tx) => {
         await lockCourse(tx, id);
+        const late = await deriveBehind(tx, id);
         const before = await derivedRows(tx, id);
         await deriveActivity(tx, await loadCourseModel(tx, id), null);
         const after = await derivedRows(tx, id);
-        throw new Compared([...before.keys()].filter((name) => before.get(name) !== after.get(name)));
+        throw new Compared(
+          late,
+          [...before.keys()].filter((name) => before.get(name) !== after.get(name)),
+        );
       });
     } catch (error) {
       if (!(error instanceof Compared)) throw error;
-      ({ differing } = error);
+      ({ behind: waits, differing } = error);
     }
-    checked.push({ course: code, events: Number(row?.n ?? 0), differing });
+    checked.push({ course: code, events: Number(row?.n ?? 0), behind: waits, differing });
   }
   return checked;
 }

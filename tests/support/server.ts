@@ -6,7 +6,7 @@ export async function startServer(
   folder: string,
   port: number,
   env: Record<string, string>,
-): Promise<{ readonly stop: () => Promise<void> }> {
+): Promise<{ readonly stop: () => Promise<void>; readonly kill: () => Promise<void> }> {
   const server: ChildProcess = spawn(
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '-p', String(port)],
@@ -19,12 +19,11 @@ export async function startServer(
     server.stdout!.on('data', (d: Buffer) => d.toString().includes('Ready') && resolve());
     server.on('exit', () => reject(new Error('the server ended: build first, by npm run build')));
   });
-  return {
-    stop: async () => {
-      if (server.exitCode != null || server.signalCode != null) return;
-      server.removeAllListeners('exit');
-      server.kill('SIGTERM');
-      await once(server, 'exit');
-    },
+  const end = async (signal: 'SIGTERM' | 'SIGKILL') => {
+    if (server.exitCode != null || server.signalCode != null) return;
+    server.removeAllListeners('exit');
+    server.kill(signal);
+    await once(server, 'exit');
   };
+  return { stop: () => end('SIGTERM'), kill: () => end('SIGKILL') };
 }
