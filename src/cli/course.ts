@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { asc, eq } from 'drizzle-orm';
 import type { FileCounts } from '@/core/views/intake';
-import { FolderHeldError } from '@/data/lock';
+import { FolderFullError, FolderHeldError } from '@/data/lock';
 import type { Database } from '@/data/database';
 import { courses, courseStaff, user } from '@/data/schema';
 import { now } from '@/server/clock';
@@ -12,6 +12,7 @@ import { loadCourseModel, lockCourse } from '@/server/derive/courseModel';
 import { UseCaseError } from '@/server/errors';
 import { evaluateNow } from '@/server/evaluation';
 import { checkDerived } from '@/server/exchange/check';
+import { DISK_FULL, isDiskFull } from '@/server/failure';
 import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/exchange/export';
 import { importFiles } from '@/server/intake/intake';
 import { savedMappings } from '@/server/intake/mappings';
@@ -30,13 +31,15 @@ async function open<T>(purpose: string, work: (db: Database) => Promise<T>): Pro
   try {
     db = await database(`the command ${purpose}`);
   } catch (error) {
-    if (error instanceof FolderHeldError) throw new InputError([error.message]);
+    if (error instanceof FolderHeldError || error instanceof FolderFullError)
+      throw new InputError([error.message]);
     throw error;
   }
   try {
     return await work(db);
   } catch (error) {
     if (error instanceof UseCaseError) throw new InputError([error.message]);
+    if (isDiskFull(error)) throw new InputError([DISK_FULL]);
     throw error;
   } finally {
     await db.close();

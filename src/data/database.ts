@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { existsSync, mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, statfsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -12,7 +12,7 @@ import { drizzle as drizzleEmbedded } from 'drizzle-orm/pglite';
 import { migrate as migrateEmbedded } from 'drizzle-orm/pglite/migrator';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { holdFolder, type Hold } from './lock';
+import { FolderFullError, holdFolder, type Hold } from './lock';
 import * as schema from './schema';
 
 /** The query builder, the same over the embedded database and over a server. */
@@ -88,6 +88,25 @@ function guard(client: PGlite): void {
   }) as PGlite['query'];
 }
 
+/** The least that the embedded database writes when it opens: a piece of its log. */
+const OPENING_BYTES = 16 * 1024 * 1024;
+
+async function openClient(folder: string | null, template: Blob | undefined): Promise<PGlite> {
+  try {
+    return await PGlite.create({
+      ...(folder ? { dataDir: join(folder, 'db') } : {}),
+      ...(template ? { loadDataDir: template } : {}),
+    });
+  } catch (error) {
+    // It does not say why it cannot; a full disk is the one reason that people can do something about.
+    if (folder) {
+      const { bavail, bsize } = statfsSync(folder);
+      if (bavail * bsize < OPENING_BYTES) throw new FolderFullError(folder, error);
+    }
+    throw error;
+  }
+}
+
 /**
  * Opens the embedded database in a folder (made if missing), or in memory if the folder is null, and brings its
  * tables up to date.  Refuses with `FolderHeldError` if another process has the folder open.
@@ -105,10 +124,7 @@ export async function openEmbedded(
     hold = await holdFolder(folder, purpose);
   }
   try {
-    const client = await PGlite.create({
-      ...(folder ? { dataDir: join(folder, 'db') } : {}),
-      ...(template ? { loadDataDir: template } : {}),
-    });
+    const client = await openClient(folder, template);
     guard(client);
     const orm = drizzleEmbedded(client, { schema });
     await migrateEmbedded(orm, MIGRATIONS);

@@ -11,6 +11,15 @@ export class FolderHeldError extends Error {
   }
 }
 
+/** The disk of a data folder has no room for the database to begin: it writes before it reads. */
+export class FolderFullError extends Error {
+  readonly code = 'ENOSPC';
+  constructor(folder: string, cause: unknown) {
+    super(`The disk of the data folder ${folder} is full. Free some space and start again.`, { cause });
+    this.name = 'FolderFullError';
+  }
+}
+
 export interface Hold {
   release(): void;
 }

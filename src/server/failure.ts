@@ -2,26 +2,43 @@ import { statfs } from 'node:fs/promises';
 import { config } from './config';
 import { invalid } from './errors';
 
-/** Whether an error, or what caused it, says that the embedded database cannot go on. */
-function isPanic(error: unknown): boolean {
-  for (let e: unknown = error; e instanceof Error; e = e.cause) {
-    if ('severity' in e && e.severity === 'PANIC') return true;
-  }
+/** Whether an error, or something that caused it, is of a sort. */
+function atBottom(
+  error: unknown,
+  is: (e: Error & { severity?: unknown; code?: unknown }) => boolean,
+): boolean {
+  for (let e: unknown = error; e instanceof Error; e = e.cause) if (is(e)) return true;
   return false;
 }
+
+/** Whether an error says that the embedded database cannot go on. */
+const isPanic = (error: unknown) => atBottom(error, (e) => e.severity === 'PANIC');
+
+/** What people are told where there was no room to write: 53100 is PostgreSQL's disk_full, ENOSPC that of the system. */
+export const DISK_FULL =
+  'The disk of the server is full. Nothing was changed; have some space freed and try again.';
+export const isDiskFull = (error: unknown): boolean =>
+  atBottom(error, (e) => e.code === '53100' || e.code === 'ENOSPC');
 
 /**
  * Notes an unforeseen failure by its kind alone: messages of failed queries hold their values, which are about
  * students. If the embedded database has given up, the process ends with a plain word, since every later request
  * would fail; what was acknowledged is there again after the next start.
+ *
+ * @returns what to tell who asked; null where there is nothing more to say than that it failed
  */
-export function reportFailure(where: string, error: unknown): void {
-  console.error(`${where} failed:`, error instanceof Error ? error.name : 'unknown');
-  if (!isPanic(error)) return;
+export function reportFailure(where: string, error: unknown): string | null {
+  const full = isDiskFull(error);
+  console.error(
+    `${where} failed:`,
+    full ? 'the disk is full' : error instanceof Error ? error.name : 'unknown',
+  );
+  if (!isPanic(error)) return full ? DISK_FULL : null;
   console.error(
     'The embedded database has stopped; most likely the disk is full. Free some space and start again.',
   );
   setTimeout(() => process.exit(1), 200).unref();
+  return DISK_FULL;
 }
 
 /** Left over for everything else that writes. */

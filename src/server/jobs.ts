@@ -57,10 +57,10 @@ export function startJob<T>(userId: string, step: string, work: (progress: Progr
       (error: unknown) => {
         if (error instanceof Cancelled) return end({ state: 'cancelled' });
         const known = error instanceof UseCaseError;
-        if (!known) reportFailure('a job', error);
+        const said = known ? error.message : reportFailure('a job', error);
         end({
           state: 'failed',
-          message: known ? error.message : 'Something went wrong here. Nothing was changed; try again.',
+          message: said ?? 'Something went wrong here. Nothing was changed; try again.',
         });
       },
     );

@@ -1,5 +1,9 @@
+import { existsSync, readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
+import { connect } from 'node:net';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { TEST_DATA } from './data';
 import { expectAccessible, INSTRUCTOR, open, signIn } from './support';
 
 const csv = (name: string, text: string | Buffer) => ({
@@ -118,4 +122,61 @@ test('an upload of another site, or of somebody who does not teach the course, i
   expect(
     (await page.request.post('/api/courses/STB-210/imports', { multipart, headers: { origin } })).status(),
   ).toBe(404);
+});
+
+/** Sends the head of a request and half of its body, and hangs up. */
+function cutOff(origin: string, head: string, body: string): Promise<void> {
+  const { hostname, port } = new URL(origin);
+  return new Promise((resolve, reject) => {
+    const socket = connect(Number(port), hostname, () => {
+      socket.write(
+        `${head}content-length: ${Buffer.byteLength(body)}\r\n\r\n${body.slice(0, body.length / 2)}`,
+      );
+      setTimeout(() => socket.resetAndDestroy(), 200);
+    });
+    socket.on('error', reject);
+    socket.on('close', () => resolve());
+  });
+}
+
+test('a connection cut in the middle of an upload, or of statements, leaves nothing behind', async ({
+  page,
+  request,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  const { origin } = new URL(page.url());
+  const { host } = new URL(origin);
+  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ');
+  const staging = join(TEST_DATA, 'staging');
+  const uploads = () => (existsSync(staging) ? readdirSync(staging).length : 0);
+  const before = uploads();
+  const rows = Array.from({ length: 500 }, (_, i) => `cut-${i},S1001,2026-11-20T10:00:00Z,view,chart-1`);
+  const boundary = 'a-cut-in-the-middle';
+  await cutOff(
+    origin,
+    `POST /api/courses/NAV-110/imports HTTP/1.1\r\nhost: ${host}\r\norigin: ${origin}\r\ncookie: ${cookie}\r\ncontent-type: multipart/form-data; boundary=${boundary}\r\n`,
+    `--${boundary}\r\ncontent-disposition: form-data; name="files"; filename="events.csv"\r\ncontent-type: text/csv\r\n\r\nevent_id,student_id,at,kind,activity_id\n${rows.join('\n')}\n\r\n--${boundary}--\r\n`,
+  );
+  const headers = {
+    authorization: `Basic ${Buffer.from('test-key:a secret for tests').toString('base64')}`,
+    'x-experience-api-version': '1.0.3',
+  };
+  const id = '7f4a1b9c-0000-4000-8000-00000000c0de';
+  const statement = {
+    id,
+    actor: { account: { homePage: 'https://platform.example', name: 'S1003' } },
+    verb: { id: 'http://adlnet.gov/expapi/verbs/experienced' },
+    object: { id: 'https://platform.example/works/chart-1' },
+  };
+  await cutOff(
+    origin,
+    `POST /xapi/statements HTTP/1.1\r\nhost: ${host}\r\nauthorization: ${headers.authorization}\r\nx-experience-api-version: 1.0.3\r\ncontent-type: application/json\r\n`,
+    JSON.stringify([statement, statement]),
+  );
+  expect((await request.get('/api/health')).status()).toBe(200);
+  expect((await request.get(`/xapi/statements?statementId=${id}`, { headers })).status()).toBe(404);
+  expect(uploads()).toBe(before);
+  // The same, whole: it is as good as the first time.
+  const stored = await request.post('/xapi/statements', { headers, data: [statement] });
+  expect(stored.status()).toBe(200);
 });

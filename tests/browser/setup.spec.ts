@@ -149,7 +149,6 @@ test('statements that come in show in an open view within two seconds; strangers
   // From the answer to the sender until it stands on the page: the middle of three, since a machine may be busy once.
   const visitor = { account: { homePage: 'https://platform.example', name: 'S1001' } };
   const row = page.getByRole('row').filter({ hasText: 'Varga, Iolanthe' });
-  await expect(row).toContainText('not in these days');
   const took: number[] = [];
   for (const [i, clock] of ['09:20', '09:33', '09:46'].entries()) {
     await send([statement(String(10 + i), visitor, `2026-11-25T${clock}:00Z`)]);

@@ -38,7 +38,7 @@ export async function testDatabase(): Promise<TestDatabase> {
 }
 
 /** The empty, migrated database that the run made once; making one takes seconds, copying it less than one. */
-function template(): Blob | undefined {
+export function template(): Blob | undefined {
   const file = process.env.LANTERN_TEST_TEMPLATE;
   return file ? new Blob([readFileSync(file)]) : undefined;
 }

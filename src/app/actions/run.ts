@@ -1,5 +1,6 @@
 import { headers } from 'next/headers';
 import * as yup from 'yup';
+import { holdsZero } from '@/core/formats/zero';
 import { UseCaseError } from '@/server/errors';
 import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
@@ -16,14 +17,16 @@ export async function run<S, T>(
 ): Promise<Outcome<T>> {
   try {
     const viewer = await requireViewer(await headers());
+    if (holdsZero(input))
+      throw new UseCaseError('invalid', 'Something in it is no text: it holds a zero character.');
     const checked = await schema.validate(input, { strict: true, abortEarly: true });
     return { ok: true, value: await task(viewer, checked) };
   } catch (error) {
     if (error instanceof UseCaseError || error instanceof yup.ValidationError) {
       return { ok: false, message: error.message };
     }
-    reportFailure('action', error);
-    return { ok: false, message: 'Something went wrong here. Nothing was changed; try again.' };
+    const said = reportFailure('action', error);
+    return { ok: false, message: said ?? 'Something went wrong here. Nothing was changed; try again.' };
   }
 }
 

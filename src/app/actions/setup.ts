@@ -142,7 +142,7 @@ function saveForm<F>(
   input: { readonly code: string; readonly form: unknown },
   save: (viewer: Viewer, code: string, form: F) => Promise<unknown>,
 ) {
-  return run(inCourse, { code: input.code }, async (viewer, { code }) => {
+  return run(inCourse, input, async (viewer, { code }) => {
     await save(viewer, code, trimmed(await schema.validate(input.form, { strict: true })));
     refresh(code);
   });

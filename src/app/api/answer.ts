@@ -24,8 +24,11 @@ export async function answer(
     }
     if (error instanceof yup.ValidationError)
       return Response.json({ message: error.message }, { status: 400 });
-    reportFailure('request', error);
-    return Response.json({ message: 'Something went wrong here; try again.' }, { status: 500 });
+    const said = reportFailure('request', error);
+    return Response.json(
+      { message: said ?? 'Something went wrong here; try again.' },
+      { status: said ? 507 : 500 },
+    );
   }
 }
 

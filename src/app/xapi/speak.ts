@@ -70,8 +70,8 @@ export function refused(error: unknown, version: string): Response {
   if (error instanceof UseCaseError)
     return refusal(error.refusal === 'not found' ? 404 : 400, error.message, version);
   if (error instanceof yup.ValidationError) return refusal(400, error.message, version);
-  reportFailure('statements request', error);
-  return refusal(500, 'Something went wrong here; nothing was stored.', version);
+  const said = reportFailure('statements request', error);
+  return refusal(said ? 507 : 500, said ?? 'Something went wrong here; nothing was stored.', version);
 }
 
 /** The JSON of a request's body, within the limits. Throws what is wrong with it. */

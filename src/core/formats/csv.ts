@@ -26,15 +26,27 @@ export interface CsvTable {
  * other encoding is refused with the line where it shows, since guessing would damage names silently.
  */
 export function decodeText(bytes: Uint8Array): Result<string> {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe)
-    return ok(new TextDecoder('utf-16le').decode(bytes.subarray(2)));
-  if (bytes[0] === 0xfe && bytes[1] === 0xff)
-    return ok(new TextDecoder('utf-16be').decode(bytes.subarray(2)));
+  const mark = bytes[0]! * 256 + bytes[1]!;
+  if (mark === 0xfffe || mark === 0xfeff) {
+    try {
+      const encoding = mark === 0xfffe ? 'utf-16le' : 'utf-16be';
+      return whole(new TextDecoder(encoding, { fatal: true }).decode(bytes.subarray(2)));
+    } catch {
+      return no('the file is cut off or damaged: it begins as UTF-16 and does not go on as such');
+    }
+  }
   try {
-    return ok(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+    return whole(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
   } catch {
     return no(`line ${badLine(bytes)}: the file is not UTF-8; save it again as “CSV UTF-8”`);
   }
+}
+
+/** A text, unless it holds a zero character: nothing that people write does, and no database keeps it. */
+function whole(text: string): Result<string> {
+  const zero = text.indexOf('\0');
+  if (zero < 0) return ok(text);
+  return no(`line ${1 + lineBreaks(text.slice(0, zero))}: holds a zero byte, so it is no text file`);
 }
 
 /** First line that does not decode. UTF-8 never splits a character over a line feed byte, so lines stand alone. */

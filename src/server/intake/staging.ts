@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import * as yup from 'yup';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
-import { DAY_MS } from '@/core/units';
+import { DAY_MS, HOUR_MS } from '@/core/units';
 import { now } from '../clock';
 import { config } from '../config';
 import { notFound } from '../errors';
@@ -31,11 +31,13 @@ export async function stage(
   files: readonly UploadedFile[],
   told: ReadonlyMap<string, Mapping>,
 ): Promise<string> {
-  await clearOld();
   const id = randomUUID();
-  await mkdir(folderOf(id), { recursive: true });
+  // Under a name of its own until it is whole: others clear up meanwhile.
+  const part = `${folderOf(id)}${PART}`;
+  await mkdir(part, { recursive: true });
+  await clearOld((await stat(part)).mtimeMs);
   // Files are stored under numbers: a name from outside never becomes a path.
-  await Promise.all(files.map((file, i) => writeFile(join(folderOf(id), String(i)), file.bytes)));
+  await Promise.all(files.map((file, i) => writeFile(join(part, String(i)), file.bytes)));
   const ticket: Ticket = {
     courseId,
     userId,
@@ -43,7 +45,8 @@ export async function stage(
     names: files.map((f) => fileName(f.name)),
     told: [...told].map(([name, mapping]) => ({ name, mapping })),
   };
-  await writeFile(join(folderOf(id), 'ticket.json'), JSON.stringify(ticket));
+  await writeFile(join(part, 'ticket.json'), JSON.stringify(ticket));
+  await rename(part, folderOf(id));
   return id;
 }
 
@@ -66,13 +69,27 @@ export async function staged(id: string, courseId: number, userId: string): Prom
   return { uploads, told: new Map(ticket.told.map((t) => [t.name, t.mapping])) };
 }
 
-async function clearOld(): Promise<void> {
+/** Ends the name of an upload that is not whole yet. */
+const PART = '.part';
+
+/** @param diskNow by the clock of the disk */
+async function clearOld(diskNow: number): Promise<void> {
   const root = join(config().dataFolder, 'staging');
   if (!existsSync(root)) return;
   for (const name of await readdir(root)) {
-    const ticket = await readTicket(name);
-    if (!ticket || now() - ticket.at > DAY_MS) await rm(join(root, name), { recursive: true, force: true });
+    if (await isOld(root, name, diskNow)) await rm(join(root, name), { recursive: true, force: true });
   }
+}
+
+/** Whether an upload has had its day, or was left half by a stop. */
+async function isOld(root: string, name: string, diskNow: number): Promise<boolean> {
+  if (name.endsWith(PART)) {
+    const about = await stat(join(root, name)).catch(() => null);
+    // What is being written now is younger.
+    return about != null && diskNow - about.mtimeMs > HOUR_MS;
+  }
+  const ticket = await readTicket(name);
+  return !ticket || now() - ticket.at > DAY_MS;
 }
 
 /** The ticket of a staged upload; null if there is none or it was cut short. */

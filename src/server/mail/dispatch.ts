@@ -24,7 +24,7 @@ export function dispatchMail(): Promise<void> {
       await sendQueued();
     }
   })()
-    .catch((error: unknown) => reportFailure('mail', error))
+    .catch((error: unknown) => void reportFailure('mail', error))
     .finally(() => (holder.lanternDispatch = undefined));
   return holder.lanternDispatch;
 }

@@ -42,7 +42,7 @@ export function followSoon(courseId: number): void {
   state.timer ??= setTimeout(() => {
     state.timer = null;
     state.running = run(courseId, state)
-      .catch((error: unknown) => reportFailure('bringing derived rows up to date', error))
+      .catch((error: unknown) => void reportFailure('bringing derived rows up to date', error))
       .finally(() => {
         state.running = null;
         if (state.again) {
