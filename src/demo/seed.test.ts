@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { testDatabase, type TestDatabase } from '../../tests/support/database';
-import { courses, enrolments, events, persons, user } from '@/data/schema';
+import { courses, enrolments, events, persons, units, user } from '@/data/schema';
 import { createCourse } from '@/server/setup';
 import { demoTerm } from './course';
 import { demoSignIns, seedDemo } from './seed';
@@ -34,6 +34,17 @@ describe('making the demo', () => {
       ['NAV-110', 'Coastal Navigation'],
       ['MET-120', 'Marine Weather'],
       ['STB-210', 'Vessel Stability'],
+    ]);
+    const tree = await test.db.orm.select().from(units);
+    expect(tree.map((u) => [u.name, tree.find((p) => p.id === u.parentId)?.name])).toEqual([
+      ['Saltmarsh Maritime Institute', undefined],
+      ['School of Navigation', 'Saltmarsh Maritime Institute'],
+      ['School of Ship Handling', 'Saltmarsh Maritime Institute'],
+    ]);
+    expect(made.map((c) => tree.find((u) => u.id === c.unitId)?.name)).toEqual([
+      'School of Navigation',
+      'School of Navigation',
+      'School of Ship Handling',
     ]);
     const active = await test.db.orm.select().from(enrolments).where(eq(enrolments.status, 'active'));
     expect(active).toHaveLength(STUDENTS);

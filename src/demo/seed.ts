@@ -4,7 +4,7 @@ import { eq, inArray, like } from 'drizzle-orm';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses, enrolments, persons, user } from '@/data/schema';
+import { courses, enrolments, persons, units, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
 import { demoTerm, SECTIONS, termName } from './course';
@@ -17,6 +17,9 @@ export const DEMO_INSTRUCTORS = [
   { name: 'Ines Calloway', email: 'ines.calloway@saltmarsh.example' },
   { name: 'Teodor Marsh', email: 'teodor.marsh@saltmarsh.example' },
 ] as const;
+
+const INSTITUTE = 'Saltmarsh Maritime Institute';
+const SCHOOLS = ['School of Navigation', 'School of Ship Handling'] as const;
 
 /** Who can sign in to look at the demo, all with the same password. The student is one who is behind. */
 export function demoSignIns(now: Instant): { instructor: string; student: string; password: string } {
@@ -51,8 +54,15 @@ export async function seedDemo(
     DEMO_PASSWORD,
   );
   const base = { term, termName: termName(term), policy: { missing: 'zero' as const }, sections: SECTIONS };
+  const [institute] = await db.orm.insert(units).values({ name: INSTITUTE }).returning({ id: units.id });
+  const schools = await db.orm
+    .insert(units)
+    .values(SCHOOLS.map((name) => ({ name, parentId: institute!.id })))
+    .returning({ id: units.id });
+  const [navigation, handling] = schools.map((s) => s.id);
   const courseId = await createCourse(db, {
     ...base,
+    unitId: navigation,
     code: 'NAV-110',
     title: 'Coastal Navigation',
     staff: [ines!],
@@ -83,8 +93,20 @@ export async function seedDemo(
     })),
     DEMO_PASSWORD,
   );
-  await createCourse(db, { ...base, code: 'MET-120', title: 'Marine Weather', staff: [ines!] });
-  await createCourse(db, { ...base, code: LAST_MADE, title: 'Vessel Stability', staff: [teodor!] });
+  await createCourse(db, {
+    ...base,
+    unitId: navigation,
+    code: 'MET-120',
+    title: 'Marine Weather',
+    staff: [ines!],
+  });
+  await createCourse(db, {
+    ...base,
+    unitId: handling,
+    code: LAST_MADE,
+    title: 'Vessel Stability',
+    staff: [teodor!],
+  });
 }
 
 /**
@@ -104,6 +126,8 @@ async function isMade(db: Database): Promise<boolean> {
       const people = enrolled.map((e) => e.id);
       if (people.length > 0) await orm.delete(persons).where(inArray(persons.id, people));
     }
+    await orm.delete(units).where(inArray(units.name, [...SCHOOLS]));
+    await orm.delete(units).where(eq(units.name, INSTITUTE));
     await orm.delete(user).where(like(user.email, '%@%saltmarsh.example'));
   });
   return false;

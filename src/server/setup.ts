@@ -18,6 +18,8 @@ export interface NewCourse {
   readonly termName: string;
   readonly term: Term;
   readonly policy: GradePolicy;
+  /** The unit of the institution that it belongs to, if any. */
+  readonly unitId?: number;
   readonly sections: readonly {
     readonly name: string;
     readonly meetings: readonly Meeting[];
@@ -42,6 +44,7 @@ export async function createCourse(db: Database, course: NewCourse): Promise<num
         termWeeks: course.term.weeks,
         breaks: [...course.term.breaks],
         policy: course.policy,
+        unitId: course.unitId,
         indicators: DEFAULT_INDICATORS,
         sessionGapMinutes: GAP_MINUTES.usual,
       })

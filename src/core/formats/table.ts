@@ -28,6 +28,8 @@ export interface ReadTable<T> {
   readonly rejected: readonly RejectedRow[];
   /** Columns of ours that the file does not have. */
   readonly absent: readonly string[];
+  /** Put together from several files: a row has no cells under this header, and one that was rejected has its own. */
+  readonly assembled?: boolean;
 }
 
 /** Reads one field after the other of a row; the first that fails rejects the row. */

@@ -31,6 +31,8 @@ export interface FilePreview {
   readonly kind: FileKind | 'statements';
   readonly name: string;
   readonly header: readonly string[];
+  /** Columns of the rejected rows, as they stood. */
+  readonly rejectedHeader: readonly string[];
   readonly counts: FileCounts;
   readonly added: readonly PreviewRow[];
   readonly changed: readonly PreviewRow[];

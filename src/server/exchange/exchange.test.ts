@@ -20,7 +20,7 @@ import {
   scores,
   statements,
 } from '@/data/schema';
-import { importFiles, previewImport } from '../intake/intake';
+import { importFiles, previewImport, rejectedCsv } from '../intake/intake';
 import { createCourse } from '../setup';
 import { exportCourse, exportFile, EXPORT_FORMATS } from './export';
 import { eraseStudent, studentArchive } from './student';
@@ -183,6 +183,21 @@ describe('a OneRoster package', () => {
       '6 enrollments.csv classSourcedId: there is no class “k9”',
     ]);
     expect(of('gradebook').counts).toMatchObject({ added: 1, waiting: 1 });
+    // A row put together from several files is shown as ours would have it; a rejected one as it stood.
+    expect(of('roster').header.slice(0, 4)).toEqual(['student_id', 'given_name', 'family_name', 'email']);
+    expect(of('roster').added[0]!.cells.slice(0, 4)).toEqual(['u1', 'Una', "O'Neill", 'una@x.example']);
+    expect(of('activities').rejected[0]!.cells).toEqual(['l2,,,Bad,2026-10-01,2026-10-05,k1,g1,0,many']);
+    const sheet = await rejectedCsv(me(), 'NAV', preview.id!, 'activities');
+    expect((strictParse(sheet) as string[][])[1]).toEqual([
+      '3',
+      'lineItems.csv resultValueMax',
+      'is not a number',
+      'l2,,,Bad,2026-10-01,2026-10-05,k1,g1,0,many',
+    ]);
+    const few = await previewImport(me(), 'NAV', [
+      { name: 'p.zip', bytes: pack({ 'lineItems.csv': 'sourcedId,title\n', 'results.csv': 'sourcedId\n' }) },
+    ]);
+    expect(few.files.map((f) => f.kind)).toEqual(['activities', 'roster']);
     await bring(small.course.courseId, { name: 'roster.zip', bytes: pack() });
     const { orm } = small.test.db;
     const [una] = await orm

@@ -3,8 +3,6 @@ import type { Changes } from '@/core/formats/classify';
 import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
 import { writeCsv } from '@/core/formats/csv';
 import type { Mapping } from '@/core/formats/mapping/mapping';
-import { valuesOf } from '@/core/formats/mapping/suggest';
-import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { courses, imports, user } from '@/data/schema';
@@ -26,36 +24,16 @@ import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
-import { readFiles, type CourseFiles, type ForeignFile } from './readFiles';
+import { asTheyStood, countsOf, foreignPreview, isEmpty, previewOf } from './previewOf';
+import { readFiles, type CourseFiles } from './readFiles';
 import type { UploadedFile } from './upload';
 import { fileName, stage, staged } from './staging';
-import type {
-  FileCounts,
-  FilePreview,
-  ForeignPreview,
-  ImportPreview,
-  PastImport,
-  PreviewRow,
-} from '@/core/views/intake';
+import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 
 /** Limits of an upload: more is refused before it is read. */
 export const UPLOAD_LIMITS = { files: 12, bytes: 200 * 1024 * 1024 } as const;
 /** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
 const ROOM_PER_BYTE = 8;
-/** Rows of each sort shown in a preview; the counts are always whole. */
-const SHOWN = 200;
-
-function countsOf(kind: FileKind, name: string, changes: Changes<unknown>): FileCounts {
-  return {
-    file: name,
-    kind,
-    added: changes.added.length,
-    changed: changes.changed.length,
-    unchanged: changes.unchanged,
-    rejected: changes.rejected.length,
-    waiting: changes.waiting.length,
-  };
-}
 
 /** The planned changes with their files, in the order in which they are read. */
 function planned(plan: ImportPlan, files: CourseFiles) {
@@ -113,27 +91,10 @@ async function preview(
   const saved = await savedMappings(db, course.id, viewer.userId);
   const { files, statements, foreign, faults } = readFiles(uploads, { ...course, told, saved, works });
   const plan = await planImport(db, model, files, viewer.userId, now());
-  const shown = (row: {
-    line: number;
-    cells: readonly string[];
-    field?: string;
-    reason?: string;
-  }): PreviewRow => ({
-    line: row.line,
-    cells: row.cells.map((c) => c.slice(0, 120)),
-    field: row.field ?? '',
-    reason: row.reason ?? '',
-  });
-  const previews = planned(plan, files).map(({ kind, file, changes }): FilePreview => ({
-    kind,
-    name: file.name,
-    header: file.header,
-    counts: countsOf(kind, file.name, changes),
-    added: changes.added.slice(0, SHOWN).map(shown),
-    changed: changes.changed.slice(0, SHOWN).map(shown),
-    rejected: changes.rejected.slice(0, SHOWN).map(shown),
-    waiting: changes.waiting.slice(0, SHOWN).map(shown),
-  }));
+  const previews = planned(plan, files)
+    // A package says nothing of some kinds: there is nothing to show of those.
+    .filter(({ file, changes }) => !file.assembled || !isEmpty(changes))
+    .map(({ kind, file, changes }) => previewOf(kind, file, changes));
   for (const file of statements) previews.push(await previewStatements(db, course.id, file, now()));
   await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   // What was picked here is what goes in, whatever happens to the saved mappings until then.
@@ -149,22 +110,6 @@ async function preview(
     works,
     zone: course.zone,
     faults,
-  };
-}
-
-/** Rows of a foreign table that are shown beside its mapping. */
-const SAMPLE = 8;
-
-function foreignPreview({ name, table, mapping, saved, read, reason }: ForeignFile): ForeignPreview {
-  return {
-    name,
-    delimiter: table.delimiter,
-    columns: table.header.map((column) => ({ name: column, values: valuesOf(table, column) })),
-    rows: table.rows.slice(0, SAMPLE).map(({ line, cells }) => ({ line, cells })),
-    mapping,
-    saved,
-    read,
-    reason,
   };
 }
 
@@ -271,10 +216,10 @@ export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind
   if (!file) throw notFound('file of that kind in the upload');
   const db = await database();
   const plan = await planImport(db, await loadCourseModel(db, course.id), files, viewer.userId, now());
-  const rejected: readonly RejectedRow[] = plan[kind]?.rejected ?? [];
+  const { header, rows } = asTheyStood(file, plan[kind]?.rejected ?? []);
   return writeCsv(
-    ['line', 'field', 'reason', ...file.header],
-    rejected.map((row) => [row.line, row.field, row.reason, ...row.cells]),
+    ['line', 'field', 'reason', ...header],
+    rows.map((row) => [row.line, row.field, row.reason, ...row.cells]),
   );
 }
 

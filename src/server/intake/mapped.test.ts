@@ -174,7 +174,7 @@ describe('attendance, referrals, credits and exams, answers', () => {
       preview.files.flatMap((f) => f.rejected.map((r) => `${f.kind} ${r.line} ${r.field}: ${r.reason}`)),
     ).toEqual([
       'attendance 4 attendance: “sleeping” is none of: present, late, absent, excused',
-      'referrals 3 day: “2026-02-30” is not a day like 2026-09-28',
+      'referrals 3 day: “2026-02-30” names a day that does not exist',
       'requirements 4 needed: is empty',
       'responses 5 activity_id: there is no activity “nowhere”',
       'responses 6 score: 1.5 is not between 0 and 1',

@@ -58,6 +58,7 @@ export async function previewStatements(
     kind: 'statements',
     name: file.name,
     header: ['timestamp', 'actor', 'verb', 'object'],
+    rejectedHeader: ['timestamp', 'actor', 'verb', 'object'],
     counts: {
       file: file.name,
       kind: 'statements',

@@ -282,7 +282,9 @@ function Decision({
     <div className="border-line flex flex-wrap items-center gap-3 border-t pt-4">
       {id && changes > 0 ? (
         <Button look="main" disabled={busy} onClick={() => onImport(id)}>
-          {busy ? 'Importing …' : `Import ${counted(changes, 'row')}`}
+          {busy
+            ? 'Importing …'
+            : `Import ${counted(changes, 'row')}${preview.courses.length > 0 ? ' into this course only' : ''}`}
         </Button>
       ) : null}
       <Button disabled={busy} onClick={onCancel}>

@@ -9,11 +9,13 @@ import { useAsk } from '../parts/useAsk';
 
 const said = (f: FileCounts): string =>
   [
-    `${f.file}: ${f.added.toLocaleString('en')} added`,
+    `${f.file === `${f.kind}.csv` ? f.file : `${f.file} as ${f.kind}`}: ${f.added.toLocaleString('en')} added`,
     ...(['changed', 'waiting', 'rejected'] as const).flatMap((k) =>
       f[k] ? [`${f[k].toLocaleString('en')} ${k}`] : [],
     ),
   ].join(', ');
+
+const any = (f: FileCounts) => f.added + f.changed + f.waiting + f.rejected > 0;
 
 /** What was brought in, by whom and when; each can be taken back. */
 export function PastImports({
@@ -50,7 +52,7 @@ export function PastImports({
             <span className="text-muted w-24">{dayAndTime(p.at, zone)}</span>
             <span className="w-36">{p.by ?? 'somebody no longer here'}</span>
             <span className="text-muted min-w-0 flex-1 break-words">
-              {p.files.length === 0 ? 'nothing new' : p.files.map(said).join(' · ')}
+              {p.files.filter(any).map(said).join(' · ') || 'nothing new'}
             </span>
             {p.undoneAt == null ? (
               <Button

@@ -21,6 +21,7 @@ export function PreviewOfFile({
     counts.rejected > 0 ? 'rejected' : counts.added > 0 ? 'added' : 'changed',
   );
   const rows = file[sort];
+  const header = sort === 'rejected' ? file.rejectedHeader : file.header;
   const tab = (name: Sort, label: string) => (
     <button
       type="button"
@@ -68,7 +69,7 @@ export function PreviewOfFile({
               <tr>
                 <th className="px-2 py-1 text-right font-semibold">Line</th>
                 {sort === 'rejected' ? <th className="px-2 py-1 text-left font-semibold">Why not</th> : null}
-                {file.header.map((name, i) => (
+                {header.map((name, i) => (
                   <th key={i} className="px-2 py-1 text-left font-semibold">
                     {name}
                   </th>
@@ -77,7 +78,7 @@ export function PreviewOfFile({
             </thead>
             <tbody className="divide-line divide-y">
               {rows.map((row) => (
-                <Row key={row.line} row={row} header={file.header} rejected={sort === 'rejected'} />
+                <Row key={row.line} row={row} header={header} rejected={sort === 'rejected'} />
               ))}
             </tbody>
           </table>

@@ -314,10 +314,11 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
         meetings: c.get('metadata.meetings'),
         exceptions: c.get('metadata.exceptions'),
       })),
-    activities: { header: ['lineItems.csv'], rows: items, rejected, absent: unsaidOfWorks(tables) },
-    roster: { header: ['enrollments.csv'], rows: [...people.values()], rejected: [], absent: [] },
+    activities: { header: [], rows: items, rejected, absent: unsaidOfWorks(tables), assembled: true },
+    roster: { header: [], rows: [...people.values()], rejected: [], absent: [], assembled: true },
     gradebook: {
-      header: ['results.csv'],
+      header: [],
+      assembled: true,
       rows: results,
       rejected: [],
       // Other systems do not know of what was granted here.
