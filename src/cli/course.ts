@@ -100,7 +100,7 @@ async function importInto(db: Database, options: ImportOptions, uploads: readonl
           .where(eq(courseStaff.courseId, known))
           .limit(1);
   const saved = known == null ? [] : await savedMappings(db, known, by?.id ?? null);
-  const read = readFiles(uploads, { code: options.course, zone: options.zone, saved });
+  const read = await readFiles(uploads, { code: options.course, zone: options.zone, saved });
   const faults = [
     ...read.faults,
     ...read.foreign

@@ -9,6 +9,8 @@ import { database } from './database';
 import { forgetTries, mayTry } from './signInTries';
 
 export const LEAST_PASSWORD = 10;
+/** Begins the names of our cookies. */
+export const COOKIE_PREFIX = 'lantern';
 
 /** The origin that a request was sent to: pages of it may sign in, pages of any other may not. */
 function ownOrigin(request?: Request): string[] {
@@ -57,7 +59,7 @@ function create(db: Database) {
       disableOriginCheck: false,
       disableCSRFCheck: false,
       useSecureCookies: baseUrl.startsWith('https://'),
-      cookiePrefix: 'lantern',
+      cookiePrefix: COOKIE_PREFIX,
     },
   });
 }

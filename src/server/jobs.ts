@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { JobView } from '@/core/views/job';
 import { reportFailure } from './failure';
 import { notFound, UseCaseError } from './errors';
+import { turn } from './turns';
 
 /**
  * Says how far a long piece of work is, and lets everybody else have their turn. Ends the work, by an error that rolls
@@ -43,7 +44,7 @@ export function startJob<T>(userId: string, step: string, work: (progress: Progr
   const progress: Progress = async (now, done = 0, of = 0) => {
     job.view = { ...job.view, step: now, done, of };
     // A turn of the event loop: requests that came meanwhile are answered first.
-    await new Promise((resolve) => setImmediate(resolve));
+    await turn();
     if (job.cancelled) throw new Cancelled();
   };
   const end = (view: Partial<JobView<unknown>>) => {

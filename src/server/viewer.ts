@@ -5,6 +5,7 @@ import { auth } from './auth';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
 import { forbidden, notFound, UseCaseError } from './errors';
+import { rememberSession } from './seenLately';
 
 /** Who asks. Every use case takes one and checks it. */
 export interface Viewer {
@@ -21,7 +22,9 @@ export async function viewerOf(headers: Headers): Promise<Viewer | null> {
   // The library reads session and user anew each time: neither outlives a change of role.
   const { id, name, role: asked, personId } = found.user;
   const role = ROLES.find((r) => r === asked);
-  return role ? { userId: id, name, role, personId: personId ?? null } : null;
+  if (!role) return null;
+  rememberSession(headers, id);
+  return { userId: id, name, role, personId: personId ?? null };
 }
 
 /** The same, refusing who is not signed in. */

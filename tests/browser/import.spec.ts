@@ -180,3 +180,26 @@ test('a connection cut in the middle of an upload, or of statements, leaves noth
   const stored = await request.post('/xapi/statements', { headers, data: [statement] });
   expect(stored.status()).toBe(200);
 });
+
+test('a long import says how far it is while it holds the database, and is taken back when it is cancelled', async ({
+  page,
+}) => {
+  test.setTimeout(90_000);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/import');
+  const rows = Array.from({ length: 30_000 }, (_, i) => {
+    const at = new Date(Date.parse('2026-11-10T08:00:00Z') + i * 30_000).toISOString();
+    return `long-${i},S${1001 + (i % 60)},${at},view,chart-1`;
+  });
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([csv('events.csv', `event_id,student_id,at,kind,activity_id\n${rows.join('\n')}\n`)]);
+  const heading = page.getByRole('heading', { level: 1 });
+  await page.getByRole('button', { name: 'Import 30,000 rows' }).click({ timeout: 30_000 });
+  await expect(page.getByText(/Writing events [\d,]+ of 30,000/)).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Cancelled: nothing of it went in.')).toBeVisible({ timeout: 20_000 });
+  await expect(heading).toHaveText('30,000 rows would go in');
+  await open(page, '/c/NAV-110/import');
+  await expect(page.getByText(/events\.csv: 30,000 added/)).toHaveCount(0);
+});

@@ -16,8 +16,13 @@ export async function answer(
   request: Request,
   handle: (viewer: Viewer) => Promise<Response>,
 ): Promise<Response> {
+  return answering(async () => handle(await requireViewer(request.headers)));
+}
+
+/** The same for a handler that finds out itself who asks. */
+export async function answering(handle: () => Promise<Response>): Promise<Response> {
   try {
-    return await handle(await requireViewer(request.headers));
+    return await handle();
   } catch (error) {
     if (error instanceof UseCaseError) {
       return Response.json({ message: error.message }, { status: STATUS[error.refusal] });

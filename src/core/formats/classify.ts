@@ -1,3 +1,4 @@
+import { finish, type Steps } from '../steps';
 import { withValue, type Placed, type RejectedRow } from './table';
 
 export type { Placed } from './table';
@@ -39,11 +40,21 @@ export interface ClassifyOptions<T> {
  * Sorts the rows of a file into new, changed, unchanged and rejected. A key that occurs twice in the file is
  * unchanged the second time if the content is the same, and rejected with the line of the first if not.
  */
-export function classify<T>(
+export const classify = <T>(
   rows: readonly Placed<T>[],
   readRejected: readonly RejectedRow[],
   options: ClassifyOptions<T>,
-): Changes<T> {
+): Changes<T> => finish(classifyInSteps(rows, readRejected, options));
+
+/** Rows between two pauses. */
+const STEP = 2000;
+
+/** The same, with a pause now and then. */
+export function* classifyInSteps<T>(
+  rows: readonly Placed<T>[],
+  readRejected: readonly RejectedRow[],
+  options: ClassifyOptions<T>,
+): Steps<Changes<T>> {
   const { keyOf, keyField, existing, same, objection, onDifference } = options;
   const added: Placed<T>[] = [];
   const changed: Replaced<T>[] = [];
@@ -51,7 +62,8 @@ export function classify<T>(
   const rejected: RejectedRow[] = [...readRejected];
   const firstOf = new Map<string, Placed<T>>();
   let unchanged = 0;
-  for (const row of rows) {
+  for (const [i, row] of rows.entries()) {
+    if (i % STEP === STEP - 1) yield;
     const key = keyOf(row.value);
     const reject = (field: string, reason: string) =>
       rejected.push({ line: row.line, field: row.called?.(field) ?? field, reason, cells: row.cells });

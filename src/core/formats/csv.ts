@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { no, ok, type Result } from '../result';
+import { finish, type Steps } from '../steps';
 
 /** Why a header cannot be read where a column that is asked for stands in it twice; null if none does. */
 export function repeatedColumn(header: readonly string[], asked: readonly string[]): string | null {
@@ -126,7 +127,11 @@ export const withoutMark = (text: string): string => (text.startsWith('\ufeff') 
  * @param source text without a byte order mark
  * @param chunk characters cut into rows together
  */
-export function eachCsvRow(source: string, visitor: CsvVisitor, chunk = CHUNK): Result<null> {
+export const eachCsvRow = (source: string, visitor: CsvVisitor, chunk = CHUNK): Result<null> =>
+  finish(csvRowsInSteps(source, visitor, chunk));
+
+/** The same, with a pause after each chunk. */
+export function* csvRowsInSteps(source: string, visitor: CsvVisitor, chunk = CHUNK): Steps<Result<null>> {
   if (source.trim() === '') return no('the file is empty');
   const delimiter = delimiterOf(source);
   const feed = source.includes('\n') ? '\n' : '\r';
@@ -170,6 +175,7 @@ export function eachCsvRow(source: string, visitor: CsvVisitor, chunk = CHUNK): 
       const refused = take(cells, faults.get(i) ?? null);
       if (refused != null) return no(refused);
     }
+    yield;
   }
   return header ? ok(null) : no('the file is empty');
 }

@@ -1,6 +1,7 @@
-import { cellsOf, eachCsvRow, repeatedColumn, withoutMark, type CsvRow, type CsvTable } from './csv';
+import { cellsOf, csvRowsInSteps, repeatedColumn, withoutMark, type CsvRow, type CsvTable } from './csv';
 import { shorten } from './instant';
 import { no, ok, type Result } from '../result';
+import { finish, type Steps } from '../steps';
 
 /** A record with its place in a file. */
 export interface Placed<T> {
@@ -249,12 +250,20 @@ function begin<T>(header: readonly string[], delimiter: string, spec: TableSpec<
  *
  * @param bytes the file itself, if it is at hand: where every character is one byte, it is kept instead of the text
  */
-export function readTable<T>(text: string, spec: TableSpec<T>, bytes?: Uint8Array): Result<ReadTable<T>> {
+export const readTable = <T>(text: string, spec: TableSpec<T>, bytes?: Uint8Array): Result<ReadTable<T>> =>
+  finish(readTableInSteps(text, spec, bytes));
+
+/** The same, with a pause now and then. */
+export function* readTableInSteps<T>(
+  text: string,
+  spec: TableSpec<T>,
+  bytes?: Uint8Array,
+): Steps<Result<ReadTable<T>>> {
   const source = withoutMark(text);
   const slice = bytes?.length === source.length ? sliceOfBytes(bytes) : sliceOfText(source);
   let reading: Reading<T> | null = null;
   let about: KeptText = { slice, delimiter: ',' };
-  const read = eachCsvRow(source, {
+  const read = yield* csvRowsInSteps(source, {
     header: (header, delimiter) => {
       const begun = begin(header, delimiter, spec);
       if (!begun.ok) return begun.reason;

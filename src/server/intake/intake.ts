@@ -68,7 +68,7 @@ export async function mapFile(
 ): Promise<ImportPreview> {
   const course = await requireTaught(viewer, code);
   const kept = await staged(id, course.id, viewer.userId);
-  const read = readFiles(kept.uploads, {
+  const read = await readFiles(kept.uploads, {
     ...course,
     told: new Map([...kept.told, [told.name, told.mapping]]),
   });
@@ -89,7 +89,7 @@ async function preview(
   const model = await loadCourseModel(db, course.id);
   const works = model.activities.map((a) => ({ id: a.externalId, title: a.title }));
   const saved = await savedMappings(db, course.id, viewer.userId);
-  const { files, statements, foreign, faults } = readFiles(uploads, { ...course, told, saved, works });
+  const { files, statements, foreign, faults } = await readFiles(uploads, { ...course, told, saved, works });
   const plan = await planImport(db, model, files, viewer.userId, now());
   const previews = planned(plan, files)
     // A package says nothing of some kinds: there is nothing to show of those.
@@ -145,7 +145,7 @@ export async function importFiles(
   if (!about) throw notFound('course');
   await progress('Reading the files');
   const saved = told ? [] : await savedMappings(db, courseId, userId);
-  const { files, statements, packages } = readFiles(uploads, { ...about, told, saved });
+  const { files, statements, packages } = await readFiles(uploads, { ...about, told, saved });
   const counts = await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
@@ -211,7 +211,7 @@ const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
 export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
   const course = await requireTaught(viewer, code);
   const { uploads, told } = await staged(id, course.id, viewer.userId);
-  const { files } = readFiles(uploads, { ...course, told });
+  const { files } = await readFiles(uploads, { ...course, told });
   const file = files[kind];
   if (!file) throw notFound('file of that kind in the upload');
   const db = await database();

@@ -45,7 +45,7 @@ export async function makeCourseFrom(
     });
   }
   // Without a package the first event says when the term began: the Monday of its week.
-  const { files } = readFiles(uploads, { code, zone });
+  const { files } = await readFiles(uploads, { code, zone });
   const first = (files.events?.rows ?? []).reduce((least, r) => Math.min(least, r.value.at), Infinity);
   const day = dayOf(Number.isFinite(first) ? first : now);
   return createCourse(db, {

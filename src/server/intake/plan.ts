@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { classify, type Changes, type Placed } from '@/core/formats/classify';
+import { classify, classifyInSteps, type Changes, type Placed } from '@/core/formats/classify';
 import type {
   EventRecord,
   FileKind,
@@ -12,11 +12,13 @@ import { sameFields, sameRecord } from '@/core/formats/sameRecord';
 import { withValue } from '@/core/formats/table';
 import { keepUnsaid, ROSTER_FIELDS } from '@/core/formats/unsaid';
 import { personFinder } from '@/core/formats/xapi/person';
+import type { Steps } from '@/core/steps';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { courseStaff, enrolments, events, persons, scores, waiting } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
+import { inTurns } from '../turns';
 import { aliasesOf, sha1 } from '../xapi/people';
 import { planActivities, planOutcomes } from './planCourse';
 import { waitingRecord } from './records';
@@ -76,14 +78,16 @@ export async function planImport(
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events &&
-    planEvents(
-      named(files.events, resolve),
-      await storedEvents(access, course, ids),
-      students,
-      maxima,
-      now,
-      waits,
-    );
+    (await inTurns(
+      planEvents(
+        named(files.events, resolve),
+        await storedEvents(access, course, ids),
+        students,
+        maxima,
+        now,
+        waits,
+      ),
+    ));
   return { outcomes, activities, roster, gradebook, ...ledgers, events: planned };
 }
 
@@ -344,9 +348,9 @@ function planEvents(
   activities: ReadonlyMap<string, number | null>,
   now: Instant,
   waits: Waits,
-): Changes<EventRecord> {
+): Steps<Changes<EventRecord>> {
   const latest = now + DAY_MS;
-  return classify(file.rows, file.rejected, {
+  return classifyInSteps(file.rows, file.rejected, {
     keyOf: (e) => e.id,
     keyField: 'event_id',
     existing,

@@ -3,11 +3,12 @@ import { fileKindOf, SPECS, type FileKind, type RecordOf } from '@/core/formats/
 import { applyMapping } from '@/core/formats/mapping/apply';
 import { fitting, type Mapping } from '@/core/formats/mapping/mapping';
 import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';
-import { readTable, type ReadTable, type TableSpec } from '@/core/formats/table';
+import { readTableInSteps, type ReadTable, type TableSpec } from '@/core/formats/table';
 import { looksLikeStatements, readStatementFile, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
+import { inTurns } from '../turns';
 import type { SavedMapping } from './mappings';
 import { unpack, type ReadFor } from './packages';
 import type { UploadedFile } from './upload';
@@ -59,9 +60,9 @@ export interface ReadUploads {
 /**
  * Unpacks, decodes and reads uploaded files into records. A file that cannot be read at all is a fault with its reason; the
  * others are not held up by it. A table that is none of our own is read by the mapping told for it, or else by a saved
- * one that fits; without either it is handed back with a guess.
+ * one that fits; without either it is handed back with a guess. Others have their turn while a long file is read.
  */
-export function readFiles(uploads: readonly UploadedFile[], about: ReadAbout): ReadUploads {
+export async function readFiles(uploads: readonly UploadedFile[], about: ReadAbout): Promise<ReadUploads> {
   const files: CourseFiles = {};
   const statements: StatementFile[] = [];
   const foreign: ForeignFile[] = [];
@@ -78,7 +79,7 @@ export function readFiles(uploads: readonly UploadedFile[], about: ReadAbout): R
     files.gradebook = { ...course.gradebook, name };
   }
   for (const { name, bytes } of unpacked.files) {
-    const fault = readInto({ files, statements, foreign, about }, name, bytes);
+    const fault = await readInto({ files, statements, foreign, about }, name, bytes);
     if (fault) faults.push({ name, reason: fault });
   }
   return { files, statements, packages: unpacked.packages.map((p) => p.course), foreign, faults };
@@ -92,7 +93,7 @@ interface Into {
 }
 
 /** Reads one file to where it belongs; the reason if it cannot be read. */
-function readInto(into: Into, name: string, bytes: Uint8Array): string | null {
+async function readInto(into: Into, name: string, bytes: Uint8Array): Promise<string | null> {
   const text = decodeText(bytes);
   if (!text.ok) return text.reason;
   if (looksLikeStatements(text.value)) {
@@ -107,7 +108,7 @@ function readInto(into: Into, name: string, bytes: Uint8Array): string | null {
   const kind = told ? null : fileKindOf(header.value.header);
   if (!kind) return readForeign(into, name, text.value, told ?? null, null);
   const spec = SPECS[kind] as TableSpec<RecordOf[FileKind]>;
-  const read = readTable<RecordOf[FileKind]>(text.value, spec, bytes);
+  const read = await inTurns(readTableInSteps<RecordOf[FileKind]>(text.value, spec, bytes));
   // It looks like one of our own, and lacks a column: it may be a foreign one all the same.
   if (!read.ok) return readForeign(into, name, text.value, null, read.reason);
   return put(into.files, kind, { ...read.value, name });
