@@ -167,6 +167,7 @@ test('a connection cut in the middle of an upload, or of statements, leaves noth
     actor: { account: { homePage: 'https://platform.example', name: 'S1003' } },
     verb: { id: 'http://adlnet.gov/expapi/verbs/experienced' },
     object: { id: 'https://platform.example/works/chart-1' },
+    timestamp: '2026-11-20T10:00:00Z',
   };
   await cutOff(
     origin,
