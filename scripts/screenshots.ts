@@ -73,6 +73,16 @@ async function pictures(): Promise<void> {
     .setInputFiles([{ name: 'events.csv', mimeType: 'text/csv', buffer }]);
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
+  await visit(page, '/c/NAV-110/import');
+  const register = 'Pupil,Seen on,Code\nS1001,24/11/2026,P\nS1003,24/11/2026,XX\nS1004,31/11/2026,A\n';
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([{ name: 'register.csv', mimeType: 'text/csv', buffer: Buffer.from(register) }]);
+  await page.getByLabel('A row is').selectOption('a student at a meeting');
+  await page.getByLabel('student id comes from').selectOption('pupil');
+  await page.getByLabel('day comes from').selectOption('seen on');
+  await page.getByLabel('“XX” means').selectOption('excused');
+  await shoot(page, 'mapping');
   await shoot(page, 'indicators', '/c/NAV-110/indicators');
   await shoot(page, 'setup', '/c/NAV-110/setup?part=work');
   await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
@@ -80,10 +90,8 @@ async function pictures(): Promise<void> {
   await shoot(page, 'session', '/c/NAV-110/session?back=180');
   await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
   await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
-  await visit(page, '/c/NAV-110/gradebook?w=7d');
-  await page.getByRole('grid').focus();
-  await page.keyboard.press('End');
-  await page.getByRole('button', { name: /^Mid-term examination/ }).click();
+  await visit(page, '/c/NAV-110/gradebook?w=28d');
+  await page.getByRole('button', { name: /^Lights and shapes quiz/ }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Open its page' }).click();
   await page.waitForURL(/work/);
   await shoot(page, 'work');

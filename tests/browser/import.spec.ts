@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
 import { TEST_DATA } from './data';
 import { expectAccessible, INSTRUCTOR, open, signIn } from './support';
 
@@ -203,4 +204,42 @@ test('a long import says how far it is while it holds the database, and is taken
   await expect(heading).toHaveText('30,000 rows would go in');
   await open(page, '/c/NAV-110/import');
   await expect(page.getByText(/events\.csv: 30,000 added/)).toHaveCount(0);
+});
+
+test('a package of several courses: each is told apart, all that may come go in, and a new one can be opened', async ({
+  page,
+}) => {
+  const rostered = {
+    'manifest.csv':
+      'propertyName,value\nmanifest.version,1.0\noneroster.version,1.1\nfile.courses,bulk\nfile.classes,bulk\nfile.users,bulk\nfile.enrollments,bulk\n',
+    'courses.csv':
+      'sourcedId,title,courseCode\nc1,Marine Weather,MET-120\nc2,Marine radio,RAD-100\nc3,Stability,STB-210\n',
+    'classes.csv': 'sourcedId,title,courseSourcedId\nk1,Morning,c1\nk2,Morning,c2\nk3,Morning,c3\n',
+    'users.csv': 'sourcedId,givenName,familyName,email\nR1,Una,Marsh,una@x.example\n',
+    'enrollments.csv': 'sourcedId,classSourcedId,userSourcedId,role\ne1,k2,R1,student\n',
+  };
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/MET-120/import');
+  await page.getByLabel('Files to import').setInputFiles([
+    {
+      name: 'term.zip',
+      mimeType: 'application/zip',
+      buffer: Buffer.from(
+        zipSync(Object.fromEntries(Object.entries(rostered).map(([name, text]) => [name, strToU8(text)]))),
+      ),
+    },
+  ]);
+  const courses = page.getByRole('region', { name: 'Courses of the package' });
+  await expect(courses.getByRole('listitem')).toHaveText([
+    /MET-120.*\(this course\).*yours/,
+    /RAD-100.*not here yet/,
+    /STB-210.*taught by others/,
+  ]);
+  await expectAccessible(page);
+  await courses.getByRole('button', { name: 'Import the 2 courses' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row of 2 courses went in');
+  await page.getByRole('link', { name: 'Made; open it' }).click();
+  await expect(page).toHaveURL(/RAD-100/);
+  await open(page, '/c/RAD-100/setup?part=students');
+  await expect(page.getByText('Una Marsh')).toBeVisible();
 });

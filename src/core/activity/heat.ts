@@ -73,13 +73,3 @@ export function busiest(minutes: readonly (readonly Minutes[])[]): { day: number
   );
   return best;
 }
-
-export const WEEKDAYS = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const;

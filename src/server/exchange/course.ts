@@ -3,9 +3,10 @@ import type { EventRecord, RecordOf } from '@/core/formats/courseFiles';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
-import { courseStaff, enrolments, events, persons, user } from '@/data/schema';
+import { courseStaff, events, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
+import { eventRecordOf, eventRows } from '../intake/eventRows';
 import { storedRoster, storedScores } from '../intake/plan';
 import { storedActivities, storedOutcomes } from '../intake/planCourse';
 
@@ -67,25 +68,8 @@ export async function eventRecords(
   courseId: number,
   enrolmentId?: number,
 ): Promise<EventRecord[]> {
-  const course = await loadCourseModel(access, courseId);
-  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
-  const rows = await access.orm
-    .select({
-      id: events.eventId,
-      student: persons.externalId,
-      at: events.at,
-      kind: events.kind,
-      activityId: events.activityId,
-      duration: events.durationS,
-    })
-    .from(events)
-    .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
+  const rows = await eventRows(access)
     .where(enrolmentId == null ? eq(events.courseId, courseId) : eq(events.enrolmentId, enrolmentId))
     .orderBy(asc(events.at), asc(events.eventId));
-  return rows.map(({ activityId, at, ...rest }) => ({
-    ...rest,
-    at: at.getTime(),
-    activity: activityId == null ? null : (activityOf.get(activityId) ?? null),
-  }));
+  return rows.map(eventRecordOf(await loadCourseModel(access, courseId)));
 }

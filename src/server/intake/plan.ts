@@ -20,6 +20,7 @@ import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { inTurns } from '../turns';
 import { aliasesOf, sha1 } from '../xapi/people';
+import { eventRecordOf, eventRows } from './eventRows';
 import { planActivities, planOutcomes } from './planCourse';
 import { waitingRecord } from './records';
 import {
@@ -266,31 +267,17 @@ async function storedEvents(
   course: CourseModel,
   ids: readonly string[],
 ): Promise<Map<string, EventRecord>> {
-  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
   const found = new Map<string, EventRecord>();
   if (!(await hasEvents(access, course.row.id))) return found;
+  const recordOf = eventRecordOf(course);
   for (let i = 0; i < ids.length; i += LOOK_UP) {
-    const rows = await access.orm
-      .select({
-        id: events.eventId,
-        student: persons.externalId,
-        at: events.at,
-        kind: events.kind,
-        activityId: events.activityId,
-        duration: events.durationS,
-      })
-      .from(events)
-      .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
-      .innerJoin(persons, eq(persons.id, enrolments.personId))
-      .where(
-        and(
-          eq(events.courseId, course.row.id),
-          sql`${events.eventId} = any(${sql.param(ids.slice(i, i + LOOK_UP))}::text[])`,
-        ),
-      );
-    for (const { activityId, at, ...row } of rows) {
-      found.set(row.id, { ...row, at: at.getTime(), activity: activityOf.get(activityId ?? -1) ?? null });
-    }
+    const rows = await eventRows(access).where(
+      and(
+        eq(events.courseId, course.row.id),
+        sql`${events.eventId} = any(${sql.param(ids.slice(i, i + LOOK_UP))}::text[])`,
+      ),
+    );
+    for (const row of rows) found.set(row.id, recordOf(row));
   }
   return found;
 }

@@ -1,6 +1,7 @@
 'use client';
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { busiest, WEEKDAYS } from '@/core/activity/heat';
+import { busiest } from '@/core/activity/heat';
+import { WEEKDAYS } from '@/core/calendar/weekdays';
 import { binned, binWidth } from '@/core/gradebook/distribution';
 import type { ActivityView, ClassFigures } from '@/core/views/activity';
 import { counted, minutesText, spanText } from '../parts/format';

@@ -57,7 +57,8 @@ export function SweepBars({ bins, unit, range, onRange, marks }: Props) {
       onPointerCancel={() => setFrom(null)}
     >
       {bins.map((b, i) => {
-        const height = ((BASE - 22) * b.count) / most;
+        // Room above the tallest for its count, and above that for the labels of the marks.
+        const height = ((BASE - 34) * b.count) / most;
         return (
           <g key={b.from}>
             <rect
@@ -100,8 +101,15 @@ export function SweepBars({ bins, unit, range, onRange, marks }: Props) {
       <line x1={LEFT} x2={W - 6} y1={BASE} y2={BASE} stroke="var(--edge)" />
       {marks.map((m) => (
         <g key={m.label}>
-          <line x1={x(m.at)} x2={x(m.at)} y1={10} y2={BASE} stroke="var(--ink)" strokeDasharray="4 3" />
-          <text x={x(m.at) + 4} y={10} fontSize={11} fill="var(--ink)" dominantBaseline="hanging">
+          <line x1={x(m.at)} x2={x(m.at)} y1={2} y2={BASE} stroke="var(--ink)" strokeDasharray="4 3" />
+          <text
+            x={x(m.at) + (m.at > 0.8 * end ? -4 : 4)}
+            y={2}
+            textAnchor={m.at > 0.8 * end ? 'end' : 'start'}
+            fontSize={11}
+            fill="var(--ink)"
+            dominantBaseline="hanging"
+          >
             {m.label}
           </text>
         </g>

@@ -1,14 +1,14 @@
 'use client';
 import { useState } from 'react';
-import { removeAction, saveGroupAction } from '@/app/actions/setup';
+import { saveGroupAction } from '@/app/actions/setup';
 import type { GroupForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
 import { Nothing, Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
-import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
 import { TextField, Ticks } from './fields';
+import { useEdited } from './useEdited';
 
 const EMPTY: GroupForm = { id: null, name: '', memberIds: [], staffIds: [] };
 
@@ -63,25 +63,21 @@ function GroupSheet({
   readonly onClose: () => void;
 }) {
   const { code } = view.course;
-  const [form, setForm] = useState(group);
+  const { form, set, sheet } = useEdited(group, {
+    code,
+    what: 'group',
+    save: (edited) => saveGroupAction({ code, form: edited }),
+    onClose,
+  });
   const [find, setFind] = useState('');
-  const { busy, act } = useAct();
-  const { id } = form;
   const text = find.trim().toLowerCase();
   return (
     <EditSheet
-      title={id == null ? 'Add a group' : group.name}
+      title={group.id == null ? 'Add a group' : group.name}
       description="You answer for a group that you make; others may, too."
-      busy={busy}
-      onClose={onClose}
-      onSave={() => act(() => saveGroupAction({ code, form }), { done: 'Saved', then: onClose })}
-      onRemove={
-        id == null
-          ? undefined
-          : () => act(() => removeAction({ code, what: 'group', id }), { done: 'Taken away', then: onClose })
-      }
+      {...sheet}
     >
-      <TextField label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} />
+      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
       <input
         type="search"
         aria-label="Find students for the group"
@@ -98,13 +94,13 @@ function GroupSheet({
           )
           .map((e) => ({ value: e.id, label: `${e.name}, ${e.course}` }))}
         value={form.memberIds}
-        onChange={(memberIds) => setForm({ ...form, memberIds })}
+        onChange={(memberIds) => set({ memberIds })}
       />
       <Ticks
         label="Who answers for them"
         options={view.staff.map((s) => ({ value: s.id, label: s.name }))}
         value={form.staffIds}
-        onChange={(staffIds) => setForm({ ...form, staffIds })}
+        onChange={(staffIds) => set({ staffIds })}
       />
     </EditSheet>
   );

@@ -1,13 +1,13 @@
 'use client';
 import { useState } from 'react';
-import { removeAction, saveOutcomeAction } from '@/app/actions/setup';
+import { saveOutcomeAction } from '@/app/actions/setup';
 import type { OutcomeForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
-import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
 import { SelectField, TextField, Ticks } from './fields';
+import { useEdited } from './useEdited';
 
 const EMPTY: OutcomeForm = { id: null, title: '', parentId: null, before: [] };
 
@@ -72,35 +72,28 @@ function OutcomeSheet({
   readonly onClose: () => void;
 }) {
   const { code } = view.course;
-  const [form, setForm] = useState(outcome);
-  const { busy, act } = useAct();
+  const { form, set, sheet } = useEdited(outcome, {
+    code,
+    what: 'outcome',
+    save: (edited) => saveOutcomeAction({ code, form: edited }),
+    onClose,
+  });
   const { id } = form;
   const others = view.outcomes.filter((o) => o.id !== id).map((o) => ({ value: o.id ?? 0, label: o.title }));
   return (
-    <EditSheet
-      title={id == null ? 'Add an outcome' : outcome.title}
-      busy={busy}
-      onClose={onClose}
-      onSave={() => act(() => saveOutcomeAction({ code, form }), { done: 'Saved', then: onClose })}
-      onRemove={
-        id == null
-          ? undefined
-          : () =>
-              act(() => removeAction({ code, what: 'outcome', id }), { done: 'Taken away', then: onClose })
-      }
-    >
-      <TextField label="Title" value={form.title} onChange={(title) => setForm({ ...form, title })} />
+    <EditSheet title={id == null ? 'Add an outcome' : outcome.title} {...sheet}>
+      <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
       <SelectField
         label="Part of"
         value={form.parentId ?? 0}
         options={[{ value: 0, label: 'nothing above it' }, ...others]}
-        onChange={(p) => setForm({ ...form, parentId: p || null })}
+        onChange={(p) => set({ parentId: p || null })}
       />
       <Ticks
         label="Comes after"
         options={others}
         value={form.before}
-        onChange={(before) => setForm({ ...form, before })}
+        onChange={(before) => set({ before })}
       />
     </EditSheet>
   );

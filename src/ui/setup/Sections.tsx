@@ -1,13 +1,14 @@
 'use client';
 import { useState } from 'react';
-import { removeAction, saveSectionAction } from '@/app/actions/setup';
+import { saveSectionAction } from '@/app/actions/setup';
+import { WEEKDAYS } from '@/core/calendar/weekdays';
 import type { SectionForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
-import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
-import { clockMinute, clockText, NumberField, SelectField, TextField, WEEKDAYS } from './fields';
+import { clockMinute, clockText, NumberField, SelectField, TextField } from './fields';
+import { useEdited } from './useEdited';
 
 const EMPTY: SectionForm = { id: null, name: '', meetings: [], exceptions: [] };
 
@@ -66,27 +67,21 @@ function SectionSheet({
   readonly section: SectionForm;
   readonly onClose: () => void;
 }) {
-  const [form, setForm] = useState(section);
-  const { busy, act } = useAct();
-  const set = (more: Partial<SectionForm>) => setForm({ ...form, ...more });
+  const { form, set, sheet } = useEdited(section, {
+    code,
+    what: 'section',
+    save: (edited) => saveSectionAction({ code, form: edited }),
+    onClose,
+  });
   const meeting = (i: number, more: Partial<SectionForm['meetings'][number]>) =>
     set({ meetings: form.meetings.map((m, j) => (j === i ? { ...m, ...more } : m)) });
   const exception = (i: number, more: Partial<SectionForm['exceptions'][number]>) =>
     set({ exceptions: form.exceptions.map((e, j) => (j === i ? { ...e, ...more } : e)) });
-  const { id } = form;
   return (
     <EditSheet
-      title={id == null ? 'Add a section' : `Section ${section.name}`}
+      title={section.id == null ? 'Add a section' : `Section ${section.name}`}
       description="Time on task in a meeting counts as in class; saving cuts the days of its students anew."
-      busy={busy}
-      onClose={onClose}
-      onSave={() => act(() => saveSectionAction({ code, form }), { done: 'Saved', then: onClose })}
-      onRemove={
-        id == null
-          ? undefined
-          : () =>
-              act(() => removeAction({ code, what: 'section', id }), { done: 'Taken away', then: onClose })
-      }
+      {...sheet}
     >
       <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
       {form.meetings.map((m, i) => (

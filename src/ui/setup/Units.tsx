@@ -1,12 +1,12 @@
 'use client';
 import { useState } from 'react';
-import { removeAction, saveUnitAction } from '@/app/actions/setup';
+import { saveUnitAction } from '@/app/actions/setup';
 import type { UnitRow } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
-import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
 import { SelectField, TextField } from './fields';
+import { useEdited } from './useEdited';
 
 /** Units in the order of their tree, each with how deep it is. */
 export function unitTree(units: readonly UnitRow[]): { readonly unit: UnitRow; readonly depth: number }[] {
@@ -65,36 +65,19 @@ function UnitSheet({
   readonly unit: Omit<UnitRow, 'id'> & { id: number | null };
   readonly onClose: () => void;
 }) {
-  const [name, setName] = useState(unit.name);
-  const [parentId, setParent] = useState(unit.parentId ?? 0);
-  const { busy, act } = useAct();
+  const { form, set, sheet } = useEdited(unit, { code, what: 'unit', save: saveUnitAction, onClose });
   const { id } = unit;
   return (
-    <EditSheet
-      title={id == null ? 'Add a unit' : unit.name}
-      busy={busy}
-      onClose={onClose}
-      onSave={() =>
-        act(() => saveUnitAction({ id, name, parentId: parentId || null }), {
-          done: id == null ? 'Added' : 'Saved',
-          then: onClose,
-        })
-      }
-      onRemove={
-        id == null
-          ? undefined
-          : () => act(() => removeAction({ code, what: 'unit', id }), { done: 'Taken away', then: onClose })
-      }
-    >
-      <TextField label="Name" value={name} onChange={setName} />
+    <EditSheet title={id == null ? 'Add a unit' : unit.name} {...sheet}>
+      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
       <SelectField
         label="Part of"
-        value={parentId}
+        value={form.parentId ?? 0}
         options={[
           { value: 0, label: 'nothing above it' },
           ...unitOptions(units).filter((o) => o.value !== id),
         ]}
-        onChange={setParent}
+        onChange={(parentId) => set({ parentId: parentId || null })}
       />
     </EditSheet>
   );

@@ -1,15 +1,15 @@
 'use client';
 import { useState } from 'react';
-import { dueEffectAction, removeAction, saveActivityAction, saveCategoryAction } from '@/app/actions/setup';
+import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/app/actions/setup';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import type { ActivityForm, CategoryForm, DueEffect, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
-import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
 import { InstantField, NumberField, SelectField, TextField, Ticks } from './fields';
+import { useEdited } from './useEdited';
 
 const NEW_WORK: ActivityForm = {
   id: null,
@@ -113,33 +113,21 @@ function CategorySheet({
   readonly category: CategoryForm;
   readonly onClose: () => void;
 }) {
-  const [form, setForm] = useState(category);
-  const { busy, act } = useAct();
-  const { id } = form;
+  const { form, set, sheet } = useEdited(category, {
+    code,
+    what: 'category',
+    save: (edited) => saveCategoryAction({ code, form: edited }),
+    onClose,
+  });
   return (
-    <EditSheet
-      title={id == null ? 'Add a category' : `Category ${category.name}`}
-      busy={busy}
-      onClose={onClose}
-      onSave={() => act(() => saveCategoryAction({ code, form }), { done: 'Saved', then: onClose })}
-      onRemove={
-        id == null
-          ? undefined
-          : () =>
-              act(() => removeAction({ code, what: 'category', id }), { done: 'Taken away', then: onClose })
-      }
-    >
-      <TextField label="Name" value={form.name} onChange={(name) => setForm({ ...form, name })} />
-      <NumberField
-        label="Weight, %"
-        value={form.weight}
-        onChange={(n) => setForm({ ...form, weight: n ?? 0 })}
-      />
+    <EditSheet title={category.id == null ? 'Add a category' : `Category ${category.name}`} {...sheet}>
+      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
+      <NumberField label="Weight, %" value={form.weight} onChange={(n) => set({ weight: n ?? 0 })} />
       <NumberField
         label="How many works of lowest per cent are left out"
         value={form.dropLowest}
         step={1}
-        onChange={(n) => setForm({ ...form, dropLowest: n ?? 0 })}
+        onChange={(n) => set({ dropLowest: n ?? 0 })}
       />
     </EditSheet>
   );
@@ -155,11 +143,20 @@ function WorkSheet({
   readonly onClose: () => void;
 }) {
   const { code, zone } = view.course;
-  const [form, setForm] = useState(work);
+  const {
+    form,
+    set: put,
+    act,
+    sheet,
+  } = useEdited(work, {
+    code,
+    what: 'activity',
+    save: (edited) => saveActivityAction({ code, form: edited }),
+    onClose,
+  });
   const [effect, setEffect] = useState<DueEffect | null>(null);
-  const { busy, act } = useAct();
   const set = (more: Partial<ActivityForm>) => {
-    setForm({ ...form, ...more });
+    put(more);
     if ('due' in more) setEffect(null);
   };
   const { id } = form;
@@ -169,21 +166,14 @@ function WorkSheet({
       act(() => dueEffectAction({ code, id, due: form.due }), { then: setEffect });
       return;
     }
-    act(() => saveActivityAction({ code, form }), { done: 'Saved', then: onClose });
+    sheet.onSave();
   };
   return (
     <EditSheet
       title={id == null ? 'Add a work' : work.title}
-      busy={busy}
-      onClose={onClose}
+      {...sheet}
       onSave={save}
       saveLabel={effect ? 'Save with this due date' : 'Save'}
-      onRemove={
-        id == null
-          ? undefined
-          : () =>
-              act(() => removeAction({ code, what: 'activity', id }), { done: 'Taken away', then: onClose })
-      }
     >
       <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
       <div className="grid grid-cols-2 gap-3">

@@ -11,16 +11,6 @@ export const clockMinute = (text: string): number => {
   return (h ?? 0) * 60 + (m ?? 0);
 };
 
-export const WEEKDAYS = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const;
-
 export function TextField({
   label,
   value,

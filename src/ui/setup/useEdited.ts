@@ -1,0 +1,40 @@
+'use client';
+import { useState } from 'react';
+import { removeAction } from '@/app/actions/setup';
+import { useAct, type Outcome } from '../parts/useAct';
+
+/** A part of the set-up while it is edited in its sheet: what is typed, and how it is saved and taken away. */
+export function useEdited<F extends { readonly id: number | null }>(
+  start: F,
+  {
+    code,
+    what,
+    save,
+    onClose,
+  }: {
+    readonly code: string;
+    /** What the part is called where it is taken away. */
+    readonly what: Parameters<typeof removeAction>[0]['what'];
+    readonly save: (form: F) => Promise<Outcome<unknown>>;
+    readonly onClose: () => void;
+  },
+) {
+  const [form, setForm] = useState(start);
+  const { busy, act } = useAct();
+  const { id } = form;
+  return {
+    form,
+    set: (more: Partial<F>) => setForm({ ...form, ...more }),
+    act,
+    /** What its sheet needs to know. */
+    sheet: {
+      busy,
+      onClose,
+      onSave: () => act(() => save(form), { done: id == null ? 'Added' : 'Saved', then: onClose }),
+      onRemove:
+        id == null
+          ? undefined
+          : () => act(() => removeAction({ code, what, id }), { done: 'Taken away', then: onClose }),
+    },
+  };
+}
