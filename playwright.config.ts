@@ -5,7 +5,12 @@ const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
 
 export default defineConfig({
   testDir: 'tests/browser',
-  workers: 1,
+  // One after the other on the server that they share; beside them the test that has servers of its own.
+  workers: 2,
+  projects: [
+    { name: 'shared', testIgnore: /kills/, workers: 1 },
+    { name: 'own servers', testMatch: /kills/, workers: 1 },
+  ],
   retries: 0,
   timeout: 60_000,
   expect: { timeout: 10_000 },

@@ -1,26 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../tests/support/course';
+import { cookieOf, PASSWORD, signIn } from '../../tests/support/session';
 import { account, user } from '@/data/schema';
 import { auth } from './auth';
 import { MOST_TRIES } from './signInTries';
 import { requireViewer, taughtCourses, viewerOf } from './viewer';
 
 const small = withSmallCourse();
-
-const PASSWORD = 'a password for tests';
-const signIn = async (email: string, password: string, origin = 'http://lantern.test') =>
-  (await auth()).handler(
-    new Request('http://lantern.test/api/auth/sign-in/email', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', host: 'lantern.test', origin },
-      body: JSON.stringify({ email, password }),
-    }),
-  );
-const cookieOf = (response: Response) =>
-  response.headers
-    .getSetCookie()
-    .map((c) => c.split(';')[0])
-    .join('; ');
 
 describe('signing in', () => {
   it('gives a session that says who asks, in a cookie that scripts cannot read', async () => {

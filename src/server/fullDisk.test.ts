@@ -68,7 +68,7 @@ describe.skipIf(!mounted)('a disk that gets full', () => {
     const importing = (watch: (step: string) => void) =>
       ended(
         instructor.userId,
-        startJob(instructor.userId, 'Reading', (progress: Progress) =>
+        startJob(instructor.userId, 'Reading the file', (progress: Progress) =>
           importFiles(db, courseId, instructor.userId, [log()], Date.parse(NOW), {
             progress: (step, done, of) => {
               watch(step);

@@ -217,7 +217,15 @@ export function writeCsv(
   return Papa.unparse({ fields: [...header], data }, { newline: '\r\n' }) + '\r\n';
 }
 
-/** Takes the danger out of a cell that begins like a formula; a plain signed number is none. */
+/**
+ * Takes the danger out of a cell that begins like a formula, by an apostrophe before it; a plain signed number is none.
+ * A cell that begins so already gets another, so that every cell comes back by `plainCell`.
+ */
 export function neutralise(cell: string): string {
-  return /^[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
+  return /^'*[=+\-@\t\r]/.test(cell) && !/^[+-]?\d+([.,]\d+)?$/.test(cell) ? `'${cell}` : cell;
+}
+
+/** A cell as it was meant: without what `neutralise`, or a spreadsheet, put before it. */
+export function plainCell(cell: string): string {
+  return cell.startsWith("'") && /^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 }

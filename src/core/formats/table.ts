@@ -1,4 +1,12 @@
-import { cellsOf, csvRowsInSteps, repeatedColumn, withoutMark, type CsvRow, type CsvTable } from './csv';
+import {
+  cellsOf,
+  csvRowsInSteps,
+  plainCell,
+  repeatedColumn,
+  withoutMark,
+  type CsvRow,
+  type CsvTable,
+} from './csv';
 import { shorten } from './instant';
 import { no, ok, type Result } from '../result';
 import { finish, type Steps } from '../steps';
@@ -51,10 +59,10 @@ export class RowReader {
     this.failedField = null;
   }
 
-  /** The trimmed cell of a column; empty if the file has no such column. */
+  /** The trimmed cell of a column, as it was meant; empty if the file has no such column. */
   text(column: string): string {
     const index = this.columns.get(column);
-    return index == null ? '' : (this.cells[index] ?? '').trim();
+    return index == null ? '' : plainCell((this.cells[index] ?? '').trim());
   }
 
   fail(column: string, reason: string): void {

@@ -76,6 +76,8 @@ export function workStatus(work: Work, score: Score | undefined, asOf: Instant):
     if (isLate(work, score, asOf)) return 'late';
     return work.graded ? 'awaiting grade' : 'submitted';
   }
+  // Given back without points: somebody has seen it, whatever the source knows of the handing in.
+  if (score?.returned != null && score.returned <= asOf) return work.graded ? 'awaiting grade' : 'submitted';
   if (isMissing(work, score, asOf)) return 'missing';
   return dueFor(work, score) == null ? 'no due date' : 'not yet due';
 }

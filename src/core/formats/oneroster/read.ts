@@ -8,15 +8,12 @@ import {
   type GradebookRecord,
   type RosterRecord,
 } from '../courseFiles';
-import { parseCsv, repeatedColumn } from '../csv';
+import { parseCsv, plainCell, repeatedColumn } from '../csv';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
 const VERSIONS = ['1.1', '1.2'];
-
-/** A cell as another system meant it: what neutralised a formula in a spreadsheet is taken off again. */
-const plain = (text: string): string => text.replace(/^'(?=[=+\-@\t\r])/, '');
 
 interface Row {
   readonly id: string;
@@ -39,7 +36,7 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Result<R
   if (twice) return no(`${name}.csv: ${twice}`);
   const at = new Map(header.map((h, i) => [h, i]));
   const read = rows.flatMap((row): Row[] => {
-    const get = (column: string) => plain((row.cells[at.get(column.toLowerCase()) ?? -1] ?? '').trim());
+    const get = (column: string) => plainCell((row.cells[at.get(column.toLowerCase()) ?? -1] ?? '').trim());
     const has = (column: string) => at.has(column.toLowerCase());
     const reject = (field: string, reason: string) => {
       rejected.push({ line: row.line, field: `${name}.csv ${field}`, reason, cells: row.cells });
