@@ -3,7 +3,7 @@ import type { EventRecord, RecordOf } from '@/core/formats/courseFiles';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
-import { courseStaff, events, user } from '@/data/schema';
+import { courseStaff, events, units, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
 import { eventRecordOf, eventRows } from '../intake/eventRows';
@@ -40,6 +40,7 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
       termName: row.termName,
       term: course.term,
       missing: row.policy.missing,
+      units: await unitPath(access, row.unitId),
       sections: course.sections.map(({ name, meetings, exceptions }) => ({ name, meetings, exceptions })),
       staff,
       activities,
@@ -47,6 +48,16 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
       gradebook,
     },
   };
+}
+
+/** The names of a unit and of what it is part of, from the top down. */
+async function unitPath({ orm }: Access, id: number | null): Promise<string[]> {
+  if (id == null) return [];
+  const all = new Map((await orm.select().from(units)).map((u) => [u.id, u]));
+  const path: string[] = [];
+  for (let unit = all.get(id); unit; unit = unit.parentId == null ? undefined : all.get(unit.parentId))
+    path.unshift(unit.name);
+  return path;
 }
 
 type LedgerRecords = { [K in LedgerKind]: readonly RecordOf[K][] };

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { ended } from '../../../tests/support/job';
 import type { CourseOutcome } from '@/core/views/intake';
-import { courses, courseStaff, sections } from '@/data/schema';
+import { courses, courseStaff, sections, units } from '@/data/schema';
 import { exportFile } from '../exchange/export';
 import { setupView } from '../course/view';
 import { unzip } from '../exchange/zip';
@@ -109,7 +109,15 @@ describe('a course made from a package of our own', () => {
   it('has the term, the breaks, and the sections with meetings and exceptions of the one that was written', async () => {
     const { db } = small.test;
     const breaks = [{ name: 'Half-term', from: '2026-11-02', to: '2026-11-08' }];
-    await db.orm.update(courses).set({ breaks }).where(eq(courses.id, small.course.courseId));
+    const [institute] = await db.orm.insert(units).values({ name: 'Institute' }).returning({ id: units.id });
+    const [school] = await db.orm
+      .insert(units)
+      .values({ name: 'School', parentId: institute!.id })
+      .returning({ id: units.id });
+    await db.orm
+      .update(courses)
+      .set({ breaks, unitId: school!.id })
+      .where(eq(courses.id, small.course.courseId));
     const exceptions = [{ on: '2026-10-05', instead: { startMinute: 600, minutes: 60 } }];
     await db.orm.update(sections).set({ exceptions }).where(eq(sections.name, 'Monday'));
     const { body } = await exportFile(db, small.course.courseId, 'oneroster');
@@ -133,7 +141,10 @@ describe('a course made from a package of our own', () => {
       ['XX-1', null],
     ]);
     const [own, copy] = [await setupView(me(), 'NAV'), await setupView(me(), 'NAV-COPY')];
-    expect(copy.form).toEqual({ ...own.form, unitId: null });
+    // In the same unit: it is known by its name and what it is part of.
+    expect(copy.form).toEqual(own.form);
+    expect(copy.form.unitId).toBe(school!.id);
+    expect(await db.orm.select().from(units)).toHaveLength(2);
     expect(copy.form.breaks).toEqual(breaks);
     const plain = (view: typeof own) => view.sections.map(({ id: _, ...s }) => s);
     expect(plain(copy)).toEqual(plain(own));

@@ -1,9 +1,11 @@
+import { and, eq, isNull, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { addDays, daysBetween, isZone, weekday } from '@/core/calendar/zone';
 import type { Break, Term } from '@/core/calendar/term';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
+import { units } from '@/data/schema';
 import { invalid } from '../errors';
 import { createCourse } from '../setup';
 import { listFrom, meetingsOf } from './meetings';
@@ -38,6 +40,7 @@ export async function makeCourseFrom(
     return createCourse(db, {
       ...base,
       title: said.course.title,
+      unitId: await unitOf(db, said.units),
       termName: said.termName,
       term: termOf(said, zone, now),
       policy: { missing: said.missing === 'ignore' ? 'ignore' : 'zero' },
@@ -54,6 +57,26 @@ export async function makeCourseFrom(
     termName: 'Term',
     term: { zone, start: addDays(day, 1 - weekday(day)), weeks: USUAL_WEEKS, breaks: [] },
     sections: [],
+  });
+}
+
+/** The unit at the end of a path of names from the top down; what is not there yet is made. None for no path. */
+async function unitOf(db: Database, path: readonly string[]): Promise<number | undefined> {
+  return db.transaction(async ({ orm }) => {
+    let parentId: number | null = null;
+    for (const name of path) {
+      const above: SQL = parentId == null ? isNull(units.parentId) : eq(units.parentId, parentId);
+      const [known] = await orm
+        .select({ id: units.id })
+        .from(units)
+        .where(and(eq(units.name, name), above))
+        .limit(1);
+      const [made]: { id: number }[] = known
+        ? []
+        : await orm.insert(units).values({ name, parentId }).returning({ id: units.id });
+      parentId = (known ?? made)!.id;
+    }
+    return parentId ?? undefined;
   });
 }
 

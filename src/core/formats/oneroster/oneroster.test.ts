@@ -108,6 +108,7 @@ const courseArbitrary: fc.Arbitrary<WholeCourse> = fc
       termName: 'Autumn',
       term: TERM,
       missing: 'ignore',
+      units: r.titles.slice(0, r.people.length % 4),
       sections: [1, 2].map((n) => ({
         name: `Section ${n}`,
         meetings: [{ weekday: n, startMinute: 18 * 60, minutes: 120 }],
@@ -154,6 +155,7 @@ describe('a course as a OneRoster package', () => {
           TERM.weeks,
           'ignore',
         ]);
+        expect(back.units).toEqual(course.units);
         expect(JSON.parse(back.breaks)).toEqual(TERM.breaks);
         expect(back.sections.map((s) => JSON.parse(s.meetings) as unknown)).toEqual(
           course.sections.map((s) => s.meetings),
@@ -242,6 +244,23 @@ describe('a OneRoster package of another make', () => {
       '2027-01-10',
       null,
     ]);
+  });
+
+  it('names the units of a course from the top down, and goes round no circle', () => {
+    const orgs = (rows: string) => `sourcedId,name,type,identifier,parentSourcedId\n${rows}`;
+    const courses = 'sourcedId,title,courseCode,orgSourcedId\nc1,Navigation,NAV,o3\n';
+    const unitsOf = (rows: string) => {
+      const pkg = read(foreign({ courses, orgs: orgs(rows) }));
+      return courseOf(pkg, pkg.courses[0]!, 'UTC').units;
+    };
+    expect(unitsOf('o1,Institute,district,,\no2,School,school,,o1\no3,Department,department,,o2\n')).toEqual([
+      'Institute',
+      'School',
+      'Department',
+    ]);
+    expect(unitsOf('o2,School,school,,o3\no3,Department,department,,o2\n')).toEqual(['School', 'Department']);
+    expect(unitsOf('o3,Department,department,,gone\n')).toEqual(['Department']);
+    expect(unitsOf('o9,Elsewhere,school,,\n')).toEqual([]);
   });
 
   it('says what it says nothing of', () => {

@@ -11,6 +11,7 @@ import {
 import { parseCsv, plainCell, repeatedColumn } from '../csv';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
+import { UNNAMED_ORG } from './tables';
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
 const VERSIONS = ['1.1', '1.2'];
@@ -130,6 +131,8 @@ export interface RosteredCourse {
   readonly zone: string | null;
   readonly weeks: number | null;
   readonly missing: string;
+  /** Names of the orgs that it belongs to, from the top down; empty where none is named. */
+  readonly units: readonly string[];
   readonly breaks: string;
   readonly sections: readonly {
     readonly name: string;
@@ -143,6 +146,19 @@ export interface RosteredCourse {
 
 const number = (text: string): number | null =>
   /^-?\d{1,12}(\.\d{1,12})?$/.test(text) ? Number(text) : null;
+
+/** The names of an org and of what it is part of, from the top down; an org that is its own part ends the way up. */
+function unitsOf({ orgs = [] }: OneRosterPackage['tables'], id: string): string[] {
+  const byId = new Map(orgs.filter((o) => !o.deleted).map((o) => [o.id, o]));
+  const path: string[] = [];
+  const seen = new Set<string>();
+  for (let org = byId.get(id); org && !seen.has(org.id); org = byId.get(org.get('parentSourcedId'))) {
+    seen.add(org.id);
+    const name = org.get('name').slice(0, 120);
+    if (name !== '' && org.get('identifier') !== UNNAMED_ORG) path.unshift(name);
+  }
+  return path;
+}
 
 /** Columns of ours for works that a package of another make says nothing of. */
 function unsaidOfWorks(tables: OneRosterPackage['tables']): string[] {
@@ -303,6 +319,7 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
     zone: session?.get('metadata.zone') || null,
     weeks: session ? number(session.get('metadata.weeks')) : null,
     missing: row.get('metadata.missing'),
+    units: unitsOf(tables, row.get('orgSourcedId') || (classes[0]?.get('schoolSourcedId') ?? '')),
     breaks: session?.get('metadata.breaks') ?? '',
     sections: classes
       .filter((c) => isSection(c.id) && !c.deleted)

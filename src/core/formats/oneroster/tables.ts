@@ -124,4 +124,7 @@ export const ONEROSTER_FILES = {
   ],
 } as const;
 
+/** Identifier of an org that only stands where the standard wants one: no unit of an institution has been named. */
+export const UNNAMED_ORG = 'unnamed';
+
 export type OneRosterFile = keyof typeof ONEROSTER_FILES;

@@ -5,7 +5,7 @@ import type { Instant } from '../../units';
 import { writeCsv } from '../csv';
 import type { ActivityRecord, GradebookRecord, RosterRecord } from '../courseFiles';
 import { formatInstant } from '../instant';
-import { ONEROSTER_FILES, type OneRosterFile } from './tables';
+import { ONEROSTER_FILES, UNNAMED_ORG, type OneRosterFile } from './tables';
 
 /** A course as it is handed out. */
 export interface WholeCourse {
@@ -14,6 +14,8 @@ export interface WholeCourse {
   readonly termName: string;
   readonly term: Term;
   readonly missing: 'zero' | 'ignore';
+  /** Names of the units of the institution that it belongs to, from the top down. */
+  readonly units: readonly string[];
   readonly sections: readonly {
     readonly name: string;
     readonly meetings: readonly Meeting[];
@@ -28,6 +30,19 @@ export interface WholeCourse {
 type Cell = string | number | null;
 const instant = (at: Instant | null): string => (at == null ? '' : formatInstant(at));
 
+/** The units of a course as orgs, the top first: a school, and departments in it (OneRoster 1.1, type of an org). */
+function orgRows(units: readonly string[]) {
+  if (units.length === 0)
+    return [{ id: 'org', name: 'Institution', type: 'school', identifier: UNNAMED_ORG, parent: null }];
+  return units.map((name, i) => ({
+    id: `org-${i + 1}`,
+    name,
+    type: i === 0 ? 'school' : 'department',
+    identifier: null,
+    parent: i === 0 ? null : `org-${i}`,
+  }));
+}
+
 /**
  * Writes a course as the files of a OneRoster 1.1 CSV bulk export. What the standard has no column for stands in
  * `metadata.` columns, so that it comes back whole. Students in no section, and works, belong to one class of the
@@ -38,7 +53,9 @@ const instant = (at: Instant | null): string => (at == null ? '' : formatInstant
 export function writeOneRoster(course: WholeCourse, now: Instant): Record<string, string> {
   const { code, term } = course;
   const modified = formatInstant(now);
-  const [org, session, courseId, whole] = ['org', `${code}-term`, code, `${code}-whole`];
+  const [session, courseId, whole] = [`${code}-term`, code, `${code}-whole`];
+  const orgs = orgRows(course.units);
+  const [org, ownOrg] = [orgs[0]!.id, orgs.at(-1)!.id];
   const classOf = (section: string | null) => (section == null ? whole : `${code}-${section}`);
   const base = (id: string, status = 'active'): Cell[] => [id, status, modified];
   const last = addDays(term.start, term.weeks * 7 - 1);
@@ -90,7 +107,7 @@ export function writeOneRoster(course: WholeCourse, now: Instant): Record<string
     ...more,
   ];
   const rows: Record<OneRosterFile, Cell[][]> = {
-    orgs: [[...base(org), 'Institution', 'school', null, null]],
+    orgs: orgs.map((o) => [...base(o.id), o.name, o.type, o.identifier, o.parent]),
     academicSessions: [
       [
         ...base(session),
@@ -105,7 +122,7 @@ export function writeOneRoster(course: WholeCourse, now: Instant): Record<string
         JSON.stringify(term.breaks),
       ],
     ],
-    courses: [[...base(courseId), session, course.title, code, null, org, null, null, course.missing]],
+    courses: [[...base(courseId), session, course.title, code, null, ownOrg, null, null, course.missing]],
     classes: [
       klass(whole, course.title, 'scheduled', [], []),
       ...course.sections.map((s) => klass(classOf(s.name), s.name, 'scheduled', s.meetings, s.exceptions)),
