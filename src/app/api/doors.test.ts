@@ -149,7 +149,7 @@ describe('the door of a job', () => {
       'events.csv',
       `${FILES.events.split('\n')[0]!}\ndoor-1,s1,2026-10-20T10:00:00Z,view,r1,\n`,
     );
-    const job = startJob(instructor.userId, 'Reading', (progress) =>
+    const job = startJob(instructor.userId, 'Importing', (progress) =>
       importFiles(small.test.db, courseId, instructor.userId, [log], Date.parse(NOW), { progress }),
     );
     expect(await end(job)).toMatchObject({
