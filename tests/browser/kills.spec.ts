@@ -14,7 +14,7 @@ const PORT = 3229;
 const BASE = `http://localhost:${PORT}`;
 const KILLS = 20;
 /** Rows of a file: enough that most kills come in the middle of its import. */
-const ROWS = 6000;
+const ROWS = 40_000;
 const BATCH = 50;
 const KEY = { LANTERN_XAPI_KEY: 'kills-key', LANTERN_XAPI_SECRET: 'a secret for the kills' };
 const folder = mkdtempSync(join(tmpdir(), 'lantern-kills-'));
@@ -63,8 +63,8 @@ async function bring(page: Page, round: number): Promise<() => Promise<boolean>>
   await page
     .getByLabel('Files to import')
     .setInputFiles([{ name: 'events.csv', mimeType: 'text/csv', buffer }]);
-  await page.getByRole('button', { name: 'Import 6,000 rows' }).click();
-  const done = page.getByRole('heading', { name: '6,000 rows went in' });
+  await page.getByRole('button', { name: 'Import 40,000 rows' }).click();
+  const done = page.getByRole('heading', { name: '40,000 rows went in' });
   // Under way, as the page tells; or through already.
   await page
     .getByText(/^(Comparing with|Writing events|Sessions and|Who needs)/)
