@@ -15,6 +15,9 @@ export const unwatched: Progress = () => Promise.resolve();
 
 class Cancelled extends Error {}
 
+/** Whether a piece of work ended because somebody cancelled it. */
+export const isCancelled = (error: unknown): boolean => error instanceof Cancelled;
+
 interface Job {
   readonly userId: string;
   view: JobView<unknown>;

@@ -8,6 +8,7 @@ import { courses, courseStaff, sections, units } from '@/data/schema';
 import { exportFile } from '../exchange/export';
 import { setupView } from '../course/view';
 import { unzip } from '../exchange/zip';
+import { cancelJob } from '../jobs';
 import { commitEvery } from './every';
 import { previewImport } from './intake';
 import { packagesIn } from './packages';
@@ -96,6 +97,20 @@ describe('a package of several courses', () => {
     expect(preview.id).not.toBeNull();
     const alone = { ...FILES, 'courses.csv': 'sourcedId,title,courseCode\nc1,Navigation,NAV\n' };
     expect((await previewImport(me(), 'NAV', [pack(alone)])).courses).toEqual([]);
+  });
+
+  it('cancelled in the middle leaves no course that is empty', async () => {
+    const fresh = {
+      ...FILES,
+      'courses.csv': 'sourcedId,title,courseCode\nc2,Weather,MET-300\nc4,Radio,RAD-300\n',
+    };
+    const { id } = await previewImport(me(), 'NAV', [pack(fresh)]);
+    const job = await commitEvery(me(), 'NAV', id!);
+    cancelJob(me().userId, job);
+    await expect(ended(me().userId, job)).rejects.toThrow('cancelled');
+    const codes = (await small.test.db.orm.select({ code: courses.code }).from(courses)).map((c) => c.code);
+    expect(codes).not.toContain('MET-300');
+    expect(codes).not.toContain('RAD-300');
   });
 
   it('is for who uploaded it', async () => {

@@ -4,7 +4,8 @@ import { courses } from '@/data/schema';
 import { now } from '../clock';
 import { database } from '../database';
 import { UseCaseError } from '../errors';
-import { startJob } from '../jobs';
+import { reportFailure } from '../failure';
+import { isCancelled, startJob } from '../jobs';
 import { requireTaught, type Viewer } from '../viewer';
 import { importFiles } from './intake';
 import { makeCourseFrom } from './newFromFiles';
@@ -29,24 +30,31 @@ export async function commitEvery(viewer: Viewer, code: string, id: string): Pro
         outcomes.push({ ...done, files: [], left: 'is taught by others' });
         continue;
       }
+      let made: number | null = null;
       try {
-        const courseId =
-          standing === 'new'
-            ? await makeCourseFrom(
-                db,
-                { code: each, zone: course.zone, staff: [viewer.userId] },
-                uploads,
-                now(),
-              )
-            : await idOf(each);
+        if (standing === 'new')
+          made = await makeCourseFrom(
+            db,
+            { code: each, zone: course.zone, staff: [viewer.userId] },
+            uploads,
+            now(),
+          );
+        const courseId = made ?? (await idOf(each));
         const files = await importFiles(db, courseId, viewer.userId, uploads, now(), {
           told,
           progress: (step) => progress(`${each}: ${step}`, i, all.length),
         });
         outcomes.push({ ...done, files, left: null });
       } catch (error) {
-        if (!(error instanceof UseCaseError)) throw error;
-        outcomes.push({ ...done, files: [], left: error.message });
+        // A course without what it was made for is nothing that anybody asked for.
+        if (made != null) await db.orm.delete(courses).where(eq(courses.id, made));
+        if (isCancelled(error)) throw error;
+        const said = error instanceof UseCaseError ? error.message : reportFailure('an import', error);
+        outcomes.push({
+          ...done,
+          files: [],
+          left: said ?? 'Something went wrong here; nothing of it went in.',
+        });
       }
     }
     return outcomes;

@@ -2,6 +2,14 @@ import Link from 'next/link';
 import type { CourseOutcome, FileCounts } from '@/core/views/intake';
 import { COUNTED, total } from './counting';
 
+/** The heads of the columns of counts. */
+const CountHeads = () =>
+  COUNTED.map((h) => (
+    <th key={h} className="pr-6 text-right font-normal">
+      {h}
+    </th>
+  ));
+
 /** What an import did, file by file. */
 export function Counts({
   counts,
@@ -17,11 +25,7 @@ export function Counts({
       <thead>
         <tr className="text-muted text-left">
           <th className="pr-6 font-normal">File</th>
-          {COUNTED.map((h) => (
-            <th key={h} className="pr-6 text-right font-normal">
-              {h}
-            </th>
-          ))}
+          <CountHeads />
           <td />
         </tr>
       </thead>
@@ -59,11 +63,7 @@ export function CourseOutcomes({ outcomes }: { readonly outcomes: readonly Cours
       <thead>
         <tr className="text-muted text-left">
           <th className="pr-6 font-normal">Course</th>
-          {COUNTED.map((h) => (
-            <th key={h} className="pr-6 text-right font-normal">
-              {h}
-            </th>
-          ))}
+          <CountHeads />
           <th className="font-normal">What became of it</th>
         </tr>
       </thead>

@@ -309,6 +309,34 @@ describe('a OneRoster package of another make', () => {
     ).toBe('is longer than 200 characters');
   });
 
+  it('names a day that does not exist by file, line and field (29 February)', () => {
+    const lineItems =
+      'sourcedId,title,assignDate,dueDate,classSourcedId,resultValueMax\nl1,One,2026-02-01,2026-02-29,k1,10\nl2,Two,1601-01-01,,k1,10\nl3,Three,2028-02-29,,k1,10\n';
+    const enrollments =
+      'sourcedId,classSourcedId,userSourcedId,role,beginDate\ne1,k1,u1,student,2026-02-30\ne2,k1,u2,student,\n';
+    const pkg = read(foreign({ lineItems, enrollments }));
+    expect(pkg.rejected.map((r) => `${r.line} ${r.field}: ${r.reason}`).sort()).toEqual([
+      '2 enrollments.csv beginDate: “2026-02-30” is no day that a course can have',
+      '2 lineItems.csv dueDate: “2026-02-29” is no day that a course can have',
+      '3 lineItems.csv assignDate: “1601-01-01” is no day that a course can have',
+    ]);
+    const course = courseOf(pkg, pkg.courses[0]!, 'UTC');
+    expect(course.activities.rows.map((r) => r.value.title)).toEqual(['Three']);
+    expect(course.roster.rows.map((r) => r.value.id)).toEqual(['u2']);
+  });
+
+  it('keeps courses apart whose codes would become the same', () => {
+    const courses =
+      'sourcedId,title,courseCode\nc1,One,ΑΒΓ\nc2,Two,ΔΕΖ\nc3,Three,A/1\nc4,Four,A 1\nc5,Five,A/1\n';
+    expect(read(foreign({ courses })).courses.map((c) => [c.title, c.code])).toEqual([
+      ['One', 'course'],
+      ['Two', 'course-2'],
+      ['Three', 'A-1'],
+      ['Four', 'A-1-2'],
+      ['Five', 'A-1'],
+    ]);
+  });
+
   it.each([
     ['MATH 101', 'MATH-101'],
     ['Größe', 'Gro-e'],

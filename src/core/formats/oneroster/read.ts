@@ -9,11 +9,14 @@ import {
   type RosterRecord,
 } from '../courseFiles';
 import { parseCsv, plainCell, repeatedColumn } from '../csv';
+import { parseDate } from '../day';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
 import { UNNAMED_ORG } from './tables';
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
+/** Columns of the standard that hold a day. */
+const DAYS = ['startDate', 'endDate', 'beginDate', 'assignDate', 'dueDate', 'scoreDate'] as const;
 const VERSIONS = ['1.1', '1.2'];
 
 interface Row {
@@ -44,6 +47,8 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Result<R
       return [];
     };
     if (row.fault) return reject('', row.fault);
+    const unreal = DAYS.find((column) => DATE.test(get(column)) && !parseDate(get(column)).ok);
+    if (unreal) return reject(unreal, `“${get(unreal)}” is no day that a course can have`);
     if (row.cells.length !== header.length)
       return reject('', `has ${row.cells.length} fields where the header has ${header.length}`);
     const id = get('sourcedId');
@@ -107,8 +112,8 @@ export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRos
   }
   const courses = tables
     .courses!.filter((c) => !c.deleted)
-    .map((c) => ({ id: c.id, code: plainCode(c.get('courseCode') || c.id), title: c.get('title') || c.id }));
-  return ok({ version, courses, tables, rejected });
+    .map((c) => ({ id: c.id, code: c.get('courseCode') || c.id, title: c.get('title') || c.id }));
+  return ok({ version, courses: withPlainCodes(courses), tables, rejected });
 }
 
 /** A code as courses have it here, where it is part of an address: letters, digits and hyphens, at most 20 of them. */
@@ -120,6 +125,24 @@ function plainCode(text: string): string {
     .slice(0, 20)
     .replace(/-+$/, '');
   return plain || 'course';
+}
+
+/** Courses under plain codes: two that would become the same are told apart by a number, in their order. */
+function withPlainCodes(courses: readonly OneRosterCourse[]): OneRosterCourse[] {
+  const taken = new Set<string>();
+  const said = new Map<string, string>();
+  return courses.map((course) => {
+    // The same code twice is the same course in two rows.
+    let code = said.get(course.code);
+    if (code === undefined) {
+      const plain = plainCode(course.code);
+      code = plain;
+      for (let n = 2; taken.has(code); n++) code = `${plain.slice(0, 20 - `-${n}`.length)}-${n}`;
+    }
+    taken.add(code);
+    said.set(course.code, code);
+    return { ...course, code };
+  });
 }
 
 /** What a package says of one course, as our own records. */
