@@ -120,7 +120,10 @@ describe('a client from the registry (@xapi/xapi 3.0.3)', () => {
     await expect(client.getStatement({ statementId: list[0]!.id })).rejects.toThrow();
     expect((await client.getVoidedStatement({ voidedStatementId: list[0]!.id })).data.id).toBe(list[0]!.id);
     const left = await client.getStatements({ registration });
-    expect(pageOf(left).statements).toHaveLength(4);
+    // What voids it stands for it (part three, 2.1.4): it meets the conditions that the voided one met.
+    const [voiding, ...rest] = pageOf(left).statements;
+    expect(voiding).toMatchObject({ verb: { id: `${ADL}voided` }, object: { id: list[0]!.id } });
+    expect(rest.map((s) => s.id)).toEqual([4, 3, 2, 1].map((i) => list[i]!.id));
     const { orm } = small.test.db;
     expect(
       await orm

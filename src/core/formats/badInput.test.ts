@@ -4,7 +4,7 @@ import { FILE_KINDS, SPECS, type FileKind, type RecordOf } from './courseFiles';
 import { decodeText, writeCsv } from './csv';
 import { readTable, type TableSpec } from './table';
 import { readStatement } from './xapi/statement';
-import { holdsZero } from './zero';
+import { BROKEN_TEXT, holdsBroken } from './brokenText';
 
 /** One good row of each kind of file, with every column that it can have. */
 const GOOD: { readonly [K in FileKind]: Readonly<Record<string, string>> } = {
@@ -245,7 +245,7 @@ describe('bytes that are no text', () => {
   });
 });
 
-describe('a statement with a zero character', () => {
+describe('a statement with broken text', () => {
   const statement = (more: object) => ({
     actor: { mbox: 'mailto:ida@x.example' },
     verb: { id: 'http://adlnet.gov/expapi/verbs/experienced' },
@@ -258,11 +258,15 @@ describe('a statement with a zero character', () => {
       { result: { response: 'a\0b' } },
       { context: { extensions: { 'https://x.example/e': [{ deep: '\0' }] } } },
       { context: { extensions: { 'https://x.example/\0': 1 } } },
+      { result: { response: 'a\ud83d' } },
+      { result: { response: '\ude00 b' } },
+      { context: { extensions: { 'https://x.example/e': { '\ud83d': 1 } } } },
     ])
-      expect(readStatement(statement(more))).toEqual({ ok: false, reason: 'holds a zero character' });
+      expect(readStatement(statement(more))).toEqual({ ok: false, reason: BROKEN_TEXT });
   });
   it('is not taken for one where the six characters stand that write it in JSON', () => {
-    expect(holdsZero('\\u0000')).toBe(false);
+    expect(holdsBroken('\\u0000')).toBe(false);
+    expect(holdsBroken('a whole one: \u{1f600}')).toBe(false);
     expect(readStatement(statement({ result: { response: '\\u0000' } })).ok).toBe(true);
   });
 });

@@ -1,11 +1,11 @@
-import { and, asc, desc, eq, gt, lt, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, lt, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
-import { personKey } from '@/core/formats/xapi/person';
 import { parseInstant } from '@/core/formats/instant';
-import type { Agent } from '@/core/formats/xapi/statement';
+import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { statements } from '@/data/schema';
 import { database } from '../database';
 import { invalid } from '../errors';
+import { conditions } from './conditions';
 
 /** Statements a page at most; fewer if asked for. */
 const MOST = 200;
@@ -49,6 +49,7 @@ const SINGLE = ['statementId', 'voidedStatementId'] as const;
 export function readFilters(query: URLSearchParams): Filters {
   const twice = [...query.keys()].find((key) => query.getAll(key).length > 1);
   if (twice) throw invalid(`${twice} is given twice.`);
+  if (holdsBroken([...query])) throw invalid(`A parameter ${BROKEN_TEXT}.`);
   const asked = filters.validateSync(Object.fromEntries(query));
   const single = SINGLE.find((key) => asked[key] != null);
   const others = Object.keys(asked).filter((k) => !['attachments', 'format', single].includes(k));
@@ -116,58 +117,6 @@ function again(text: string): Query {
   } catch {
     throw invalid('more is no address that was given out here.');
   }
-}
-
-function conditions(query: Query): SQL[] {
-  const where: SQL[] = [];
-  if (query.agent != null) {
-    const key = agentKey(query.agent);
-    const [kind, ...rest] = key.split(':');
-    const property = kind === 'sha1' ? 'mbox_sha1sum' : kind;
-    const value = kind === 'mbox' ? `mailto:${rest.join(':')}` : rest.join(':');
-    where.push(
-      query.related_agents === 'true' && kind !== 'account'
-        ? sql`(${statements.actor} = ${key} or jsonb_path_exists(${statements.statement}, ${`$.**.${property} ? (@ == $v)`}::jsonpath, jsonb_build_object('v', ${value}::text)))`
-        : eq(statements.actor, key),
-    );
-  }
-  if (query.verb != null) where.push(eq(statements.verb, query.verb));
-  if (query.activity != null) {
-    where.push(
-      query.related_activities === 'true'
-        ? sql`jsonb_path_exists(${statements.statement}, '$.**.id ? (@ == $v)', jsonb_build_object('v', ${query.activity}::text))`
-        : eq(statements.activity, query.activity),
-    );
-  }
-  if (query.registration != null) where.push(eq(statements.registration, query.registration.toLowerCase()));
-  const instant = (text: string) => {
-    const read = parseInstant(text);
-    return new Date(read.ok ? read.value : 0);
-  };
-  if (query.since != null) where.push(gt(statements.stored, instant(query.since)));
-  if (query.until != null) where.push(sql`${statements.stored} <= ${instant(query.until).toISOString()}`);
-  return where;
-}
-
-const agentSchema = yup.object({
-  objectType: yup.string(),
-  mbox: yup.string().matches(/^mailto:/),
-  mbox_sha1sum: yup.string(),
-  openid: yup.string(),
-  account: yup
-    .object({ homePage: yup.string().required(), name: yup.string().required() })
-    .default(undefined),
-});
-
-function agentKey(text: string): string {
-  try {
-    const agent: Agent = agentSchema.validateSync(JSON.parse(text), { strict: true });
-    const key = personKey(agent);
-    if (key) return key;
-  } catch {
-    // Said below, in the same words.
-  }
-  throw invalid('agent is not an agent with an identifier, as JSON.');
 }
 
 const IDENTITY = new Set(['mbox', 'mbox_sha1sum', 'openid', 'account', 'id', 'objectType', 'member']);

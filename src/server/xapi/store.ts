@@ -3,6 +3,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import { personKey } from '@/core/formats/xapi/person';
 import { recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
 import { sameStatement } from '@/core/formats/xapi/compare';
+import type { Identified } from '@/core/formats/xapi/identify';
 import type { Statement } from '@/core/formats/xapi/statement';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -38,8 +39,6 @@ export interface Stored {
   readonly waiting: number;
   readonly voided: number;
 }
-
-type Identified = Statement & { readonly id: string };
 
 /** What the store adds to a statement (part two, 2.4.7 to 2.4.10). */
 function complete(statement: Identified, batch: Batch): Record<string, unknown> {

@@ -19,6 +19,10 @@ function canonical(value: unknown): unknown {
   );
 }
 
+/** What a statement says, without what a store adds or may change; the same text for the same content. */
+export const contentOf = (statement: Statement): string =>
+  JSON.stringify(canonical(Object.fromEntries(Object.entries(statement).filter(([key]) => !ADDED.has(key)))));
+
 /**
  * Whether two statements under one id say the same. A stated timestamp counts by its instant; one that the store set
  * does not.
@@ -26,7 +30,5 @@ function canonical(value: unknown): unknown {
 export function sameStatement(a: Statement, b: Statement): boolean {
   if (a.timestamp != null && b.timestamp != null && Date.parse(a.timestamp) !== Date.parse(b.timestamp))
     return false;
-  const content = (s: Statement) =>
-    JSON.stringify(canonical(Object.fromEntries(Object.entries(s).filter(([key]) => !ADDED.has(key)))));
-  return content(a) === content(b);
+  return contentOf(a) === contentOf(b);
 }

@@ -1,4 +1,5 @@
 import { no, ok, type Result } from '../../result';
+import { finish, type Steps } from '../../steps';
 import type { RejectedRow } from '../table';
 import { readStatement, type Statement } from './statement';
 
@@ -8,6 +9,12 @@ export interface ReadStatements {
   readonly rejected: readonly RejectedRow[];
 }
 
+/** A rejected statement in whole, so that it can be mended and imported later; a line without end is cut. */
+export const asItStood = (text: string): string => text.slice(0, 100_000);
+
+/** Statements between two pauses. */
+const STEP = 20;
+
 /** A file that begins like JSON is taken for statements: no CSV begins so. */
 export const looksLikeStatements = (text: string): boolean => /^\ufeff?\s*[[{]/.test(text.slice(0, 1000));
 
@@ -15,34 +22,39 @@ export const looksLikeStatements = (text: string): boolean => /^\ufeff?\s*[[{]/.
  * Reads a file of statements: an array, one statement a line, or a page as the statements resource gives it
  * (`{"statements": […]}`). Statements that are none are rejected with their place and the property at fault.
  */
-export function readStatementFile(text: string): Result<ReadStatements> {
+export const readStatementFile = (text: string): Result<ReadStatements> =>
+  finish(readStatementsInSteps(text));
+
+/** The same in steps: to check a hundred thousand statements takes a while. */
+export function* readStatementsInSteps(text: string): Steps<Result<ReadStatements>> {
   const source = text.startsWith('\ufeff') ? text.slice(1) : text;
   const whole = parse(source);
   if (whole.ok) {
     const { value } = whole;
-    if (Array.isArray(value)) return ok(sort(value.map((v: unknown, i) => [i + 1, v])));
+    if (Array.isArray(value)) return ok(yield* check(value.map((v: unknown, i) => [i + 1, v])));
     if (
       typeof value === 'object' &&
       value !== null &&
       'statements' in value &&
       Array.isArray(value.statements)
     )
-      return ok(sort(value.statements.map((v: unknown, i) => [i + 1, v])));
-    return ok(sort([[1, value]]));
+      return ok(yield* check(value.statements.map((v: unknown, i) => [i + 1, v])));
+    return ok(yield* check([[1, value]]));
   }
   const lines = source.split(/\r?\n/);
   const first = lines.findIndex((l) => l.trim() !== '');
   if (first < 0 || !parse(lines[first]!).ok) return no(`is not JSON: ${whole.reason}`);
   const items: [number, unknown][] = [];
   const broken: RejectedRow[] = [];
-  lines.forEach((line, i) => {
-    if (line.trim() === '') return;
+  for (const [i, line] of lines.entries()) {
+    if (i % STEP === 0) yield;
+    if (line.trim() === '') continue;
     const read = parse(line);
     if (read.ok) items.push([i + 1, read.value]);
-    else broken.push({ line: i + 1, field: 'statement', reason: 'is not JSON', cells: [line.slice(0, 200)] });
-  });
-  const sorted = sort(items);
-  return ok({ rows: sorted.rows, rejected: [...sorted.rejected, ...broken].sort((a, b) => a.line - b.line) });
+    else broken.push({ line: i + 1, field: 'statement', reason: 'is not JSON', cells: [asItStood(line)] });
+  }
+  const { rows, rejected } = yield* check(items);
+  return ok({ rows, rejected: [...rejected, ...broken].sort((a, b) => a.line - b.line) });
 }
 
 function parse(text: string): Result<unknown> {
@@ -53,19 +65,19 @@ function parse(text: string): Result<unknown> {
   }
 }
 
-function sort(items: readonly (readonly [number, unknown])[]): ReadStatements {
+function* check(items: readonly (readonly [number, unknown])[]): Steps<ReadStatements> {
   const rows: { line: number; value: Statement }[] = [];
   const rejected: RejectedRow[] = [];
-  for (const [line, item] of items) {
+  for (const [i, [line, item]] of items.entries()) {
+    if (i % STEP === 0) yield;
     const read = readStatement(item);
     if (read.ok) rows.push({ line, value: read.value });
-    else
-      rejected.push({
-        line,
-        field: read.reason.split(/[ :]/)[0] ?? 'statement',
-        reason: read.reason,
-        cells: [JSON.stringify(item).slice(0, 200)],
-      });
+    else {
+      const field = read.reason.split(/[ :]/)[0] ?? 'statement';
+      // The field is said beside it already.
+      const reason = read.reason.replace(`${field}: `, '');
+      rejected.push({ line, field, reason, cells: [asItStood(JSON.stringify(item))] });
+    }
   }
   return { rows, rejected };
 }

@@ -12,6 +12,21 @@ export function personKey(agent: Agent): string | null {
   return null;
 }
 
+/** The part of a person's text by which one may know them: the name of their account, or a plain id. */
+const nameIn = (key: string): string =>
+  key.startsWith('account:') ? key.slice(key.lastIndexOf('|') + 1) : key;
+
+/**
+ * What a source's text of a person says of their id and address, for whoever puts them on record: a finder that knows
+ * somebody of these finds them by the text. Both are nothing for a hash or an OpenID, which say neither.
+ */
+export function idAndAddress(key: string): { readonly id: string | null; readonly email: string | null } {
+  if (key.startsWith('mbox:')) return { id: null, email: key.slice('mbox:'.length) };
+  if (/^(sha1|openid):/.test(key)) return { id: null, email: null };
+  const name = nameIn(key);
+  return name.includes('@') ? { id: null, email: name } : { id: name, email: null };
+}
+
 export interface KnownPerson {
   readonly id: string;
   readonly email: string | null;
@@ -43,7 +58,7 @@ export function personFinder(
     if (alias !== undefined) return alias;
     const found = names.get(key);
     if (found) return found;
-    const name = key.startsWith('account:') ? key.slice(key.lastIndexOf('|') + 1) : key;
+    const name = nameIn(key);
     return names.get(`id:${name}`) ?? names.get(`mbox:${name.toLowerCase()}`) ?? null;
   };
 }

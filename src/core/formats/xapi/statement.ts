@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { no, ok, type Result } from '../../result';
-import { holdsZero } from '../zero';
+import { BROKEN_TEXT, holdsBroken } from '../brokenText';
 import { ANY_YEAR, parseInstant } from '../instant';
 import { parseDuration } from './duration';
 
@@ -296,7 +296,7 @@ const tooDeep = (value: unknown, depth: number): boolean =>
 export function readStatement(value: unknown): Result<Statement> {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return no('is not a statement');
   if (tooDeep(value, 0)) return no('is nested deeper than 24 levels');
-  if (holdsZero(value)) return no('holds a zero character');
+  if (holdsBroken(value)) return no(BROKEN_TEXT);
   const empty = nullAt(value, '');
   if (empty) return no(`${empty} is null`);
   for (const needed of ['actor', 'verb', 'object'])

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { formatDuration, parseDuration } from './duration';
-import { personFinder, personKey } from './person';
+import { idAndAddress, personFinder, personKey } from './person';
 import { activityFinder, EVENT_ID, recordOf, voidedBy } from './records';
 import { sameStatement } from './compare';
 import { readStatement, type Statement } from './statement';
@@ -229,6 +229,23 @@ describe('what a statement says', () => {
     expect(who({ openid: 'https://ida.example' })).toBe('s1');
     expect(who({ mbox: 'mailto:bo@x.example' })).toBeNull();
     expect(who({ openid: 'https://bo.example' })).toBeNull();
+  });
+
+  it('tells the id and address by which a person would be found', () => {
+    const word = fc.stringMatching(/^[a-z0-9._-]{1,12}$/);
+    const address = fc.tuple(word, word).map(([a, b]) => `${a}@${b}.example`);
+    const agent = fc.oneof(
+      address.map((a) => ({ mbox: `mailto:${a}` })),
+      fc.oneof(word, address).map((name) => ({ account: { homePage: 'https://x.example', name } })),
+    );
+    fc.assert(
+      fc.property(fc.oneof(agent.map(personKey), word), (key) => {
+        const { id, email } = idAndAddress(key!);
+        expect(personFinder([{ id: id ?? 'theirs', email }], new Map(), sha1)(key!)).toBe(id ?? 'theirs');
+      }),
+    );
+    for (const key of [`sha1:${sha1('mailto:ida@x.example')}`, 'openid:https://ida.example'])
+      expect(idAndAddress(key)).toEqual({ id: null, email: null });
   });
 
   it('tells a voiding statement, and takes our own event id back', () => {
