@@ -14,6 +14,7 @@ import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { FolderFullError, holdFolder, type Hold } from './lock';
 import * as schema from './schema';
+import { turn } from './turn';
 
 /** The query builder, the same over the embedded database and over a server. */
 export type Orm = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRelations<typeof schema>>;
@@ -52,7 +53,10 @@ export function copyLine(values: readonly (string | number | boolean | Date | nu
 /** Characters copied together: few enough that their text is small beside the rows. */
 const COPIED = 1 << 19;
 
-/** Appends many rows to a table, some at a time. `lines` are as written by `copyLine`. */
+/**
+ * Appends many rows to a table, some at a time; the embedded database works on this very thread, so others have their
+ * turn in between. `lines` are as written by `copyLine`.
+ */
 export async function copyLines(
   access: Access,
   table: string,
@@ -64,6 +68,7 @@ export async function copyLines(
     csv += line;
     if (csv.length < COPIED) continue;
     await access.copy(table, columns, csv);
+    await turn();
     csv = '';
   }
   await access.copy(table, columns, csv);

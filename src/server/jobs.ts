@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import type { JobView } from '@/core/views/job';
+import { turn } from '@/data/turn';
 import { reportFailure } from './failure';
 import { notFound, UseCaseError } from './errors';
-import { turn } from './turns';
 
 /**
  * Says how far a long piece of work is, and lets everybody else have their turn. Ends the work, by an error that rolls
@@ -10,8 +11,11 @@ import { turn } from './turns';
  */
 export type Progress = (step: string, done?: number, of?: number) => Promise<void>;
 
-/** For work that nobody watches. */
-export const unwatched: Progress = () => Promise.resolve();
+/** How long others have the thread to themselves after each step. */
+const BREATH_MS = 3;
+
+/** For work that nobody watches: others have their turn, and nobody cancels it. */
+export const unwatched: Progress = turn;
 
 class Cancelled extends Error {}
 
@@ -46,8 +50,8 @@ export function startJob<T>(userId: string, step: string, work: (progress: Progr
   jobs().set(id, job);
   const progress: Progress = async (now, done = 0, of = 0) => {
     job.view = { ...job.view, step: now, done, of };
-    // A turn of the event loop: requests that came meanwhile are answered first.
-    await turn();
+    // Requests that came meanwhile are answered first. To answer one takes many turns of the event loop, not one.
+    await pause(BREATH_MS);
     if (job.cancelled) throw new Cancelled();
   };
   const end = (view: Partial<JobView<unknown>>) => {

@@ -1,10 +1,8 @@
 import type { Steps } from '@/core/steps';
+import { turn } from '@/data/turn';
 
 /** How long one piece of work may keep everybody else waiting. */
 const TURN_MS = 25;
-
-/** Lets requests that came meanwhile have their turn. */
-export const turn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Runs a long computation, and lets others have their turn in between. */
 export async function inTurns<T>(steps: Steps<T>): Promise<T> {

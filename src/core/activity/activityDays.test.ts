@@ -95,7 +95,7 @@ describe('what is settled of a student', () => {
   it('ends where a session starts at every limit, two days before the last event', () => {
     let found = 0;
     fc.assert(
-      fc.property(fc.array(spread, { maxLength: 80 }), (list) => {
+      fc.property(fc.array(spread, { minLength: 10, maxLength: 80 }), (list) => {
         const c = columns(list);
         const { order } = sessionize(c, { gapMinutes: 45, last: 'zero' });
         for (let s = 0; s < 3; s++) {
@@ -110,6 +110,7 @@ describe('what is settled of a student', () => {
         }
       }),
     );
+    // Far below what is usual, so that it asks only whether there was anything to look at.
     expect(found).toBeGreaterThan(20);
   });
   it('is nothing before five days have gone by', () => {

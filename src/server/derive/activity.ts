@@ -53,60 +53,12 @@ export async function deriveActivity(
     progress = unwatched,
   }: { known?: EventList; removed?: boolean; progress?: Progress } = {},
 ): Promise<void> {
-  const { orm } = access;
-  const courseId = course.row.id;
-  const everybody = affected == null || known != null;
-  const roster = await orm
-    .select({ id: enrolments.id, sectionId: enrolments.sectionId })
-    .from(enrolments)
-    .where(
-      everybody
-        ? eq(enrolments.courseId, courseId)
-        : and(eq(enrolments.courseId, courseId), idsIn(enrolments.id, [...affected.keys()])),
-    );
+  const all = affected == null || known != null;
+  const roster = await rosterOf(access, course, all ? null : [...affected.keys()]);
   if (roster.length === 0) return;
-  let latest: Date | null;
-  if (everybody) {
-    const all = known ?? (await readEvents(access, courseId, null));
-    const group = groupOf(course, roster, all, new Map());
-    const medians = medianDwells(await classCounts(access, courseId, group, null));
-    await progress('Sessions and days');
-    await deriveGroup(access, course, group, medians, null, null);
-    latest = latestAmong(all, null);
-  } else {
-    const ids = roster.map((r) => r.id);
-    const stored = await loadStudentDwells(access, ids);
-    const before = await loadCourseDwells(access, courseId);
-    const old = medianDwells(before);
-    let ends = await unsettled(access, affected, stored);
-    let group = groupOf(course, roster, await readEvents(access, courseId, ids, sinceOf(ends)), ends);
-    const medians = medianDwells(await classCounts(access, courseId, group, { before, stored }));
-    // Whose typical dwell has moved, or whose change reaches into what is settled, is read as a whole after all.
-    const reaching = reachingBack(course, group, medians, stored, affected);
-    if (reaching.length > 0) {
-      ends = new Map([...ends].filter(([id]) => !reaching.includes(id)));
-      group = groupOf(course, roster, await readEvents(access, courseId, ids, sinceOf(ends)), ends);
-    }
-    await progress('Sessions and days');
-    await deriveGroup(access, course, group, medians, stored, affected);
-    const moved = [...new Set([...old.keys(), ...medians.keys()])].filter(
-      (k) => old.get(k) !== medians.get(k),
-    );
-    const done = new Set(ids);
-    const leaning = (await leaningOn(access, courseId, moved)).filter((id) => !done.has(id));
-    if (leaning.length > 0) {
-      const others = await orm
-        .select({ id: enrolments.id, sectionId: enrolments.sectionId })
-        .from(enrolments)
-        .where(idsIn(enrolments.id, leaning));
-      const theirs = groupOf(course, others, await readEvents(access, courseId, leaning), new Map());
-      await deriveGroup(access, course, theirs, medians, null, null);
-      await settle(access, course, theirs.ids, undefined);
-    }
-    latest = removed
-      ? await latestStored(access, courseId)
-      : latestAmong(group.events, await dataUntilOf(access, courseId));
-  }
+  const latest = all
+    ? await deriveEverybody(access, course, roster, known, progress)
+    : await deriveSome(access, course, roster, affected, removed, progress);
   await progress('Sessions and days');
   await settle(
     access,
@@ -114,6 +66,85 @@ export async function deriveActivity(
     roster.map((r) => r.id),
     latest,
   );
+}
+
+type Roster = readonly { readonly id: number; readonly sectionId: number | null }[];
+
+/** The students of a course, or some of them. */
+async function rosterOf(
+  { orm }: Access,
+  course: CourseModel,
+  ids: readonly number[] | null,
+): Promise<Roster> {
+  const own = eq(enrolments.courseId, course.row.id);
+  return orm
+    .select({ id: enrolments.id, sectionId: enrolments.sectionId })
+    .from(enrolments)
+    .where(ids ? and(own, idsIn(enrolments.id, ids)) : own);
+}
+
+/** Derives all students from all their events. Returns the data mark. */
+async function deriveEverybody(
+  access: Access,
+  course: CourseModel,
+  roster: Roster,
+  known: EventList | undefined,
+  progress: Progress,
+): Promise<Date | null> {
+  const courseId = course.row.id;
+  const all =
+    known ??
+    (await readEvents(
+      access,
+      roster.map((r) => r.id),
+      new Map(),
+      progress,
+    ));
+  const group = groupOf(course, roster, all, new Map());
+  const medians = medianDwells(await classCounts(access, courseId, group, null));
+  await progress('Sessions and days');
+  await deriveGroup(access, course, group, medians, null, null);
+  return latestAmong(all, null);
+}
+
+/** Derives those whose events changed, and whoever leans on a median that they moved. Returns the data mark. */
+async function deriveSome(
+  access: Access,
+  course: CourseModel,
+  roster: Roster,
+  affected: Affected,
+  removed: boolean,
+  progress: Progress,
+): Promise<Date | null> {
+  const courseId = course.row.id;
+  const ids = roster.map((r) => r.id);
+  const stored = await loadStudentDwells(access, ids);
+  const before = await loadCourseDwells(access, courseId);
+  const old = medianDwells(before);
+  let ends = await unsettled(access, affected, stored);
+  let group = groupOf(course, roster, await readEvents(access, ids, sinceOf(ends), progress), ends);
+  const medians = medianDwells(await classCounts(access, courseId, group, { before, stored }));
+  // Whose typical dwell has moved, or whose change reaches into what is settled, is read as a whole after all.
+  const reaching = reachingBack(course, group, medians, stored, affected);
+  if (reaching.length > 0) {
+    ends = new Map([...ends].filter(([id]) => !reaching.includes(id)));
+    group = groupOf(course, roster, await readEvents(access, ids, sinceOf(ends), progress), ends);
+  }
+  await progress('Sessions and days');
+  await deriveGroup(access, course, group, medians, stored, affected);
+  const moved = [...new Set([...old.keys(), ...medians.keys()])].filter((k) => old.get(k) !== medians.get(k));
+  const done = new Set(ids);
+  const leaning = (await leaningOn(access, courseId, moved)).filter((id) => !done.has(id));
+  if (leaning.length > 0) {
+    const others = await rosterOf(access, course, leaning);
+    const whole = await readEvents(access, leaning, new Map(), progress);
+    const theirs = groupOf(course, others, whole, new Map());
+    await deriveGroup(access, course, theirs, medians, null, null);
+    await settle(access, course, theirs.ids, undefined);
+  }
+  return removed
+    ? latestStored(access, courseId)
+    : latestAmong(group.events, await dataUntilOf(access, courseId));
 }
 
 interface Group {
@@ -130,7 +161,7 @@ interface Group {
 
 function groupOf(
   course: CourseModel,
-  roster: readonly { readonly id: number; readonly sectionId: number | null }[],
+  roster: Roster,
   all: EventList,
   ends: ReadonlyMap<number, Settled>,
 ): Group {

@@ -1,8 +1,9 @@
-import { asc, eq, type SQL } from 'drizzle-orm';
+import { eq, type SQL } from 'drizzle-orm';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { dayTotals, enrolments } from '@/data/schema';
 import { idsIn } from './idsIn';
+import { packed, unpack } from './packed';
 
 export interface DayRow {
   readonly date: LocalDate;
@@ -25,27 +26,28 @@ export async function loadDays(
   courseId: number,
   only?: readonly number[],
 ): Promise<Map<number, DayRow[]>> {
+  const { day, seconds, inClassSeconds, views, contributions, secondsAt10, secondsAt30, secondsAt60 } =
+    dayTotals;
+  const fields = [day, seconds, inClassSeconds, views, contributions, secondsAt10, secondsAt30, secondsAt60];
   const rows = await orm
-    .select({
-      id: dayTotals.enrolmentId,
-      date: dayTotals.day,
-      seconds: dayTotals.seconds,
-      inClassSeconds: dayTotals.inClassSeconds,
-      views: dayTotals.views,
-      contributions: dayTotals.contributions,
-      at10: dayTotals.secondsAt10,
-      at30: dayTotals.secondsAt30,
-      at60: dayTotals.secondsAt60,
-    })
+    .select({ id: dayTotals.enrolmentId, days: packed(fields, day) })
     .from(dayTotals)
     .innerJoin(enrolments, eq(enrolments.id, dayTotals.enrolmentId))
     .where(ofStudents(courseId, only))
-    .orderBy(asc(dayTotals.enrolmentId), asc(dayTotals.day));
-  const byStudent = new Map<number, DayRow[]>();
-  for (const { id, ...day } of rows) {
-    let list = byStudent.get(id);
-    if (!list) byStudent.set(id, (list = []));
-    list.push(day);
-  }
-  return byStudent;
+    .groupBy(dayTotals.enrolmentId);
+  return new Map(
+    rows.map(({ id, days }) => [
+      id,
+      unpack(days, fields.length, (value): DayRow => ({
+        date: value(0),
+        seconds: Number(value(1)),
+        inClassSeconds: Number(value(2)),
+        views: Number(value(3)),
+        contributions: Number(value(4)),
+        at10: Number(value(5)),
+        at30: Number(value(6)),
+        at60: Number(value(7)),
+      })),
+    ]),
+  );
 }

@@ -1,9 +1,9 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { Score } from '@/core/gradebook/model';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, scores } from '@/data/schema';
+import { packed, packedInstant, unpack } from './packed';
 
 /** Everything that stands in the gradebook of one student and activity. */
 export interface FullScore extends Score {
@@ -12,7 +12,7 @@ export interface FullScore extends Score {
   readonly extraAttempts: number;
 }
 
-const number = (text: string | undefined) => (text ? Number(text) : null);
+const number = (text: string) => (text ? Number(text) : null);
 
 /**
  * The gradebook of the active students of a course, or of some enrolments, by enrolment and activity. One row a
@@ -23,14 +23,16 @@ export async function loadScores(
   courseId: number,
   only?: readonly number[],
 ): Promise<Map<number, Map<string, FullScore>>> {
-  const ms = (column: AnyPgColumn) => sql`coalesce((extract(epoch from ${column}) * 1000)::bigint::text, '')`;
+  const fields = [
+    scores.activityId,
+    sql`coalesce(${scores.points}::text, '')`,
+    ...[scores.submittedAt, scores.gradedAt, scores.returnedAt].map(packedInstant),
+    sql`case when ${scores.excused} then '1' else '' end`,
+    packedInstant(scores.ownDueAt),
+    scores.extraAttempts,
+  ];
   const found = await orm
-    .select({
-      id: scores.enrolmentId,
-      cells: sql<string>`string_agg(concat_ws('|', ${scores.activityId}, coalesce(${scores.points}::text, ''),
-        ${ms(scores.submittedAt)}, ${ms(scores.gradedAt)}, ${ms(scores.returnedAt)},
-        case when ${scores.excused} then '1' else '' end, ${ms(scores.ownDueAt)}, ${scores.extraAttempts}), ';')`,
-    })
+    .select({ id: scores.enrolmentId, cells: packed(fields) })
     .from(scores)
     .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
     .where(
@@ -40,23 +42,24 @@ export async function loadScores(
       ),
     )
     .groupBy(scores.enrolmentId);
-  const byStudent = new Map<number, Map<string, FullScore>>();
-  for (const { id, cells } of found) {
-    const scores = new Map<string, FullScore>();
-    for (const cell of cells.split(';')) {
-      const [activity, points, submitted, graded, returned, excused, due, extra] = cell.split('|');
-      scores.set(activity!, {
-        activity: activity!,
-        points: number(points),
-        submitted: number(submitted),
-        graded: number(graded),
-        returned: number(returned),
-        excused: excused === '1',
-        due: number(due),
-        extraAttempts: number(extra) ?? 0,
-      });
-    }
-    byStudent.set(id, scores);
-  }
-  return byStudent;
+  return new Map(
+    found.map(({ id, cells }) => [
+      id,
+      new Map(
+        unpack(cells, fields.length, (value): [string, FullScore] => [
+          value(0),
+          {
+            activity: value(0),
+            points: number(value(1)),
+            submitted: number(value(2)),
+            graded: number(value(3)),
+            returned: number(value(4)),
+            excused: value(5) === '1',
+            due: number(value(6)),
+            extraAttempts: Number(value(7)),
+          },
+        ]),
+      ),
+    ]),
+  );
 }

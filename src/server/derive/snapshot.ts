@@ -1,24 +1,17 @@
-import { and, asc, eq, gt, sql } from 'drizzle-orm';
+import { and, eq, gt, sql } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/risk/classRecord';
 import type { StudentMeasures } from '@/core/risk/measures';
 import type { Stretch } from '@/core/activity/heat';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { Percent } from '@/core/units';
 import type { Database } from '@/data/database';
-import {
-  activityTotals,
-  courses,
-  enrolments,
-  masteries,
-  measures,
-  sessions,
-  studentWeeks,
-} from '@/data/schema';
+import { courses, enrolments } from '@/data/schema';
 import { database } from '../database';
 import { loadClassRecord } from './classRecord';
 import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
-import { loadDays, ofStudents, type DayRow } from './days';
+import { loadDays, type DayRow } from './days';
 import { loadScores, type FullScore } from './scores';
+import { readLevels, readMeasures, readOpened, readSessions, readStandings } from './studentParts';
 import { loadWorkDays, type WorkDays } from './workDays';
 
 /** Something that is read when it is first asked for. */
@@ -28,16 +21,32 @@ interface Part<T> {
   readonly known: () => Promise<T> | null;
 }
 
+/** What was read, or is being read, of each student, and the revision of the course that it was read at. */
+interface Base<V> {
+  readonly values: Promise<ReadonlyMap<number, V>>;
+  readonly rev: number;
+}
+
+/** A part that follows what comes in, student by student. */
+interface FollowedPart<V> {
+  (): Promise<ReadonlyMap<number, V>>;
+  /**
+   * What the same part of the next snapshot goes on from: what was read here or, if nobody asked here, what was read
+   * before. While statements stream in most snapshots are asked for one part only; the others must not start anew.
+   */
+  readonly base: () => Base<V> | null;
+}
+
 /** What is known of a course at one version of it, each part read when it is first asked for. Never to be changed. */
 export interface Snapshot {
   readonly model: Part<CourseModel>;
-  readonly scores: Part<ReadonlyMap<number, ReadonlyMap<string, FullScore>>>;
-  readonly days: Part<ReadonlyMap<number, readonly DayRow[]>>;
-  readonly workDays: Part<ReadonlyMap<number, WorkDays>>;
+  readonly scores: FollowedPart<ReadonlyMap<string, FullScore>>;
+  readonly days: FollowedPart<readonly DayRow[]>;
+  readonly workDays: FollowedPart<WorkDays>;
   /** Activities that each student ever opened. */
-  readonly opened: Part<ReadonlyMap<number, ReadonlySet<number>>>;
+  readonly opened: FollowedPart<ReadonlySet<number>>;
   /** Sessions of each student, ascending. */
-  readonly sessions: Part<ReadonlyMap<number, readonly Stretch[]>>;
+  readonly sessions: FollowedPart<readonly Stretch[]>;
   /** Level of each outcome, by student. */
   readonly levels: Part<ReadonlyMap<number, ReadonlyMap<number, MasteryLevel>>>;
   readonly record: Part<ClassRecord>;
@@ -110,31 +119,37 @@ function once<T>(read: () => Promise<T>): Part<T> {
 }
 
 function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept | null): Snapshot {
-  // What was read before is taken over as such: no snapshot holds on to the one before it.
-  const rev = known?.marks.rev ?? 0;
-  const changed = once(async () => {
-    const rows = await db.orm
-      .select({ id: enrolments.id })
-      .from(enrolments)
-      .where(and(eq(enrolments.courseId, course.id), gt(enrolments.rev, rev)));
-    return rows.map((r) => r.id);
-  });
+  const changedSince = new Map<number, Promise<number[]>>();
+  /** Students of whom something came in after a revision. */
+  const changed = (rev: number): Promise<number[]> => {
+    let found = changedSince.get(rev);
+    if (!found) changedSince.set(rev, (found = readChanged(db, course.id, rev)));
+    return found;
+  };
   /** A part that what came in changes for some students: theirs are read anew, the others stay. */
   const byStudent = <V>(
-    known: Promise<ReadonlyMap<number, V>> | null | undefined,
+    before: FollowedPart<V> | undefined,
     read: (only?: readonly number[]) => Promise<Map<number, V>>,
-  ): Part<ReadonlyMap<number, V>> => {
-    let source = known;
-    return once(async () => {
-      const before = await source?.catch(() => null);
-      source = null;
-      if (!before) return read();
-      const ids = await changed();
-      if (ids.length === 0) return before;
-      const after = new Map(before);
+  ): FollowedPart<V> => {
+    // Only what was read is taken over: no snapshot holds on to the one before it.
+    let inherited = before?.base() ?? null;
+    const part = once(async () => {
+      const base = inherited;
+      inherited = null;
+      const known = await base?.values.catch(() => null);
+      if (!base || !known) return read();
+      const ids = await changed(base.rev);
+      if (ids.length === 0) return known;
+      const after = new Map(known);
       for (const id of ids) after.delete(id);
       for (const [id, value] of await read(ids)) after.set(id, value);
       return after;
+    });
+    return Object.assign(() => part(), {
+      base: () => {
+        const values = part.known();
+        return values ? { values, rev: marks.rev } : inherited;
+      },
     });
   };
   /** A part that only an evaluation changes. */
@@ -144,102 +159,27 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
   const old = known?.snapshot;
 
   const model = old?.model ?? once(() => loadCourseModel(db, course.id));
-  const scores = byStudent(old?.scores.known(), (only) => loadScores(db, course.id, only));
-  const days = byStudent(old?.days.known(), (only) => loadDays(db, course.id, only));
+  const scores = byStudent(old?.scores, (only) => loadScores(db, course.id, only));
+  const days = byStudent(old?.days, (only) => loadDays(db, course.id, only));
   const snapshot: Snapshot = {
     model,
     scores,
     record: once(async () => loadClassRecord(db, await model(), await scores(), await days())),
     days,
-    workDays: byStudent(old?.workDays.known(), (only) => loadWorkDays(db, course.id, only)),
-    opened: byStudent(old?.opened.known(), (only) => readOpened(db, course.id, only)),
-    sessions: byStudent(old?.sessions.known(), (only) => readSessions(db, course.id, only)),
-    levels: evaluated(old?.levels, async () => {
-      const rows = await db.orm
-        .select({ id: masteries.enrolmentId, outcomeId: masteries.outcomeId, level: masteries.level })
-        .from(masteries)
-        .innerJoin(enrolments, eq(enrolments.id, masteries.enrolmentId))
-        .where(eq(enrolments.courseId, course.id));
-      const found = new Map<number, Map<number, MasteryLevel>>();
-      for (const { id, outcomeId, level } of rows) {
-        let own = found.get(id);
-        if (!own) found.set(id, (own = new Map()));
-        own.set(outcomeId, level);
-      }
-      return found;
-    }),
-    measures: evaluated(old?.measures, async () => {
-      const rows = await db.orm
-        .select({ id: measures.enrolmentId, m: measures.measures })
-        .from(measures)
-        .innerJoin(enrolments, eq(enrolments.id, measures.enrolmentId))
-        .where(eq(enrolments.courseId, course.id));
-      return new Map(rows.map((r) => [r.id, r.m]));
-    }),
-    standings: evaluated(old?.standings, async () => {
-      const rows = await db.orm
-        .select({
-          id: studentWeeks.enrolmentId,
-          week: studentWeeks.week,
-          standing: studentWeeks.standing,
-        })
-        .from(studentWeeks)
-        .innerJoin(enrolments, eq(enrolments.id, studentWeeks.enrolmentId))
-        .where(eq(enrolments.courseId, course.id))
-        .orderBy(asc(studentWeeks.enrolmentId), asc(studentWeeks.week));
-      const found = new Map<number, (Percent | null)[]>();
-      for (const { id, week, standing } of rows) {
-        let list = found.get(id);
-        if (!list) found.set(id, (list = []));
-        list[week - 1] = standing;
-      }
-      return found;
-    }),
+    workDays: byStudent(old?.workDays, (only) => loadWorkDays(db, course.id, only)),
+    opened: byStudent(old?.opened, (only) => readOpened(db, course.id, only)),
+    sessions: byStudent(old?.sessions, (only) => readSessions(db, course.id, only)),
+    levels: evaluated(old?.levels, () => readLevels(db, course.id)),
+    measures: evaluated(old?.measures, () => readMeasures(db, course.id)),
+    standings: evaluated(old?.standings, () => readStandings(db, course.id)),
   };
   return snapshot;
 }
 
-async function readOpened(
-  { orm }: Database,
-  courseId: number,
-  only?: readonly number[],
-): Promise<Map<number, ReadonlySet<number>>> {
+async function readChanged({ orm }: Database, courseId: number, rev: number): Promise<number[]> {
   const rows = await orm
-    .select({
-      id: activityTotals.enrolmentId,
-      ids: sql<string>`string_agg(${activityTotals.activityId}::text, ',')`,
-    })
-    .from(activityTotals)
-    .innerJoin(enrolments, eq(enrolments.id, activityTotals.enrolmentId))
-    .where(ofStudents(courseId, only))
-    .groupBy(activityTotals.enrolmentId);
-  return new Map(rows.map((r) => [r.id, new Set(r.ids.split(',').map(Number))]));
-}
-
-async function readSessions(
-  { orm }: Database,
-  courseId: number,
-  only?: readonly number[],
-): Promise<Map<number, Stretch[]>> {
-  const ms = (column: typeof sessions.startedAt | typeof sessions.endedAt) =>
-    sql<number>`extract(epoch from ${column}) * 1000`.mapWith(Number);
-  const rows = await orm
-    .select({
-      id: sessions.enrolmentId,
-      // As numbers at once: tens of thousands of dates are slow to make.
-      from: ms(sessions.startedAt),
-      until: ms(sessions.endedAt),
-      seconds: sessions.seconds,
-    })
-    .from(sessions)
-    .innerJoin(enrolments, eq(enrolments.id, sessions.enrolmentId))
-    .where(ofStudents(courseId, only))
-    .orderBy(asc(sessions.enrolmentId), asc(sessions.startedAt));
-  const byStudent = new Map<number, Stretch[]>();
-  for (const { id, ...stretch } of rows) {
-    let list = byStudent.get(id);
-    if (!list) byStudent.set(id, (list = []));
-    list.push(stretch);
-  }
-  return byStudent;
+    .select({ id: enrolments.id })
+    .from(enrolments)
+    .where(and(eq(enrolments.courseId, courseId), gt(enrolments.rev, rev)));
+  return rows.map((r) => r.id);
 }

@@ -9,6 +9,7 @@ import type { Span } from '@/core/calendar/meetings';
 import { startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
 import { copyLine, copyLines, type Access } from '@/data/database';
+import { turn } from '@/data/turn';
 import { activityDays, activityTotals, dayTotals, sessions } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 import type { ActivityColumns } from './eventColumns';
@@ -25,12 +26,18 @@ export interface Cut {
   readonly from: readonly (LocalDate | null)[];
 }
 
+/** Events of which a step takes longer than anybody should wait. */
+const MANY = 5000;
+
 /** Replaces sessions, days and works of the students of a cut. */
 export async function writeActivity(access: Access, course: CourseModel, parts: Cut): Promise<void> {
   const { ids, columns, cut, from, meetingsOf, typical } = parts;
   const { zone } = course.term;
   await forget(access, parts, zone);
   if (columns.count === 0) return;
+  // Of many events each step takes a while: others have their turn in between.
+  const others = () => (columns.count > MANY ? turn() : Promise.resolve());
+  await others();
   let earliest = Infinity;
   let latest = -Infinity;
   for (const at of columns.at) {
@@ -50,6 +57,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
   };
   const sessionColumns = ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'];
   await copyLines(access, 'sessions', sessionColumns, sessionLines());
+  await others();
 
   // The same days at other limits: how much the choice of limit decides is shown beside every total.
   const atLimit = COMPARED_LIMITS.map((gapMinutes) => {
@@ -57,6 +65,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
     const totals = cutIntoDays(columns, other, grid, () => []);
     return new Map(totals.map((d) => [`${d.student} ${d.date}`, d.seconds]));
   });
+  await others();
   const dayLines = function* () {
     for (const d of cutIntoDays(columns, cut, grid, meetingsOf)) {
       if (stays(d.student, d.date)) continue;
@@ -91,6 +100,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
     ],
     dayLines(),
   );
+  await others();
   const workLines = function* () {
     for (const w of cutByActivity(columns, columns.activity, cut, grid, meetingsOf)) {
       if (stays(w.student, w.date)) continue;
@@ -105,6 +115,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
     ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
     workLines(),
   );
+  await others();
   await sumDays(access, ids);
 }
 
