@@ -76,10 +76,11 @@ export function crossings(m: StudentMeasures, settings: IndicatorSettings): Cros
   }
 
   const recent = m.recentTime;
-  if (recent.classMedian >= lowTime.leastMedianMinutes) {
+  if (recent.whole && recent.classMedian >= lowTime.leastMedianMinutes) {
     const share = (100 * recent.minutes) / recent.classMedian;
     const level = share <= lowTime.act ? 'act' : share <= lowTime.watch ? 'watch' : null;
-    add(level, { kind: 'low time', ...recent, days: lowTime.windowDays });
+    const { minutes, classMedian } = recent;
+    add(level, { kind: 'low time', minutes, classMedian, days: lowTime.windowDays });
   }
 
   const long = m.effortTime;
@@ -93,7 +94,9 @@ export function crossings(m: StudentMeasures, settings: IndicatorSettings): Cros
     long.minutes >= long.classMedian
   ) {
     const level = now < lowStanding.act ? 'act' : 'watch';
-    add(level, { kind: 'effort without progress', ...long, days: effort.windowDays, standing: now });
+    const { minutes, classMedian } = long;
+    const { windowDays: days } = effort;
+    add(level, { kind: 'effort without progress', minutes, classMedian, days, standing: now });
   }
   return found;
 }

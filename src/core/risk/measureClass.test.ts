@@ -59,7 +59,24 @@ describe('measures of a class', () => {
     expect([1, 2, 3].map((id) => measured.get(id)!.standing.standing)).toEqual([60, 70, 80]);
     expect([1, 2, 3].map((id) => measured.get(id)!.standingRank)).toEqual([1 / 6, 0.5, 5 / 6]);
     // The window of 14 days holds the days 16, 19, 22 and 25 October: four of 20 minutes each.
-    expect(measured.get(1)!.recentTime).toEqual({ minutes: 80, classMedian: 160 });
+    expect(measured.get(1)!.recentTime).toEqual({ minutes: 80, classMedian: 160, whole: true });
+  });
+  it('hold nobody against days before they joined, and the class not against newcomers', () => {
+    const joining = (joined: string) => student(9, 0, { joined, days: [] });
+    const times = (joined: string) => {
+      const all = [student(1, 60), student(2, 70), student(3, 80), joining(joined)];
+      return measureClass(record(all), DEFAULT_INDICATORS, ASOF).get(9)!.recentTime;
+    };
+    // The window of 14 days begins on 15 October.
+    expect(times('2026-10-16')).toEqual({ minutes: 0, classMedian: 160, whole: false });
+    expect(times('2026-10-15')).toEqual({ minutes: 0, classMedian: 120, whole: true });
+    // In the first days of a term nobody was there for longer than the term.
+    const early = measureClass(
+      record([student(1, 60)]),
+      DEFAULT_INDICATORS,
+      Date.parse('2026-10-05T12:00:00Z'),
+    );
+    expect(early.get(1)!.recentTime.whole).toBe(true);
   });
   it('see nothing of what came after', () => {
     const early = measureClass(

@@ -9,7 +9,7 @@ import { DAY_MS, type Instant, type LocalDate, type Minutes } from '../units';
 import { worksSince, type ClassRecord, type StudentRecord } from './classRecord';
 import { bookSince } from './bookSince';
 import type { IndicatorSettings } from './indicators';
-import type { StudentMeasures } from './measures';
+import type { StudentMeasures, WindowTime } from './measures';
 
 /** Returned grades of a student by then, in order of when they were due. */
 export function gradedWorks(record: ClassRecord, student: StudentRecord, asOf: Instant): GradedWork[] {
@@ -49,10 +49,8 @@ export function measureClass(
   const effortFrom = addDays(today, 1 - settings.effort.windowDays);
   const works = students.map((s) => gradedWorks(record, s, asOf));
   const medians = activityMedians(works);
-  const recent = students.map((s) => minutesBetween(s, recentFrom, today));
-  const effort = students.map((s) => minutesBetween(s, effortFrom, today));
-  const recentMedian = median(recent) ?? 0;
-  const effortMedian = median(effort) ?? 0;
+  const recent = windowTimes(record, recentFrom, today);
+  const effort = windowTimes(record, effortFrom, today);
   const books = students.map((s) => bookSince(record, startOfDay(s.joined, term.zone)));
   const standings = students.map((s, i) => standing(books[i]!, s.scores, asOf));
   const activityKnown = students.some((s) => s.days[0] != null && s.days[0].date <= today);
@@ -65,8 +63,8 @@ export function measureClass(
     result.set(student.id, {
       activityKnown,
       rhythm: rhythm(days, student.joined, today, term),
-      recentTime: { minutes: recent[i]!, classMedian: recentMedian },
-      effortTime: { minutes: effort[i]!, classMedian: effortMedian },
+      recentTime: recent[i]!,
+      effortTime: effort[i]!,
       completion: completion(worksSince(record, startOfDay(student.joined, term.zone)), student.scores, asOf),
       standing: now,
       gradedWorks: works[i]!.length,
@@ -76,4 +74,16 @@ export function measureClass(
     });
   });
   return result;
+}
+
+/** Minutes of each student in some days, beside the median of those who were in the course on all of them. */
+function windowTimes({ students, term }: ClassRecord, from: LocalDate, until: LocalDate): WindowTime[] {
+  // Nobody was there before the term began.
+  const first = from < term.start ? term.start : from;
+  const times = students.map((s) => ({
+    minutes: minutesBetween(s, from, until),
+    whole: s.joined <= first,
+  }));
+  const classMedian = median(times.filter((t) => t.whole).map((t) => t.minutes)) ?? 0;
+  return times.map((t) => ({ ...t, classMedian }));
 }

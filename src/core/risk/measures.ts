@@ -7,7 +7,10 @@ import type { Minutes, Percent } from '../units';
 /** Minutes of a student in a window of days that ends today, with the class beside it. */
 export interface WindowTime {
   readonly minutes: Minutes;
+  /** Of those who were in the course for the whole window. */
   readonly classMedian: Minutes;
+  /** Whether the student was: less time than others says nothing of somebody who came in the middle of it. */
+  readonly whole: boolean;
 }
 
 /** Everything the indicators look at, for one student as of one day. */

@@ -22,8 +22,8 @@ const calm: StudentMeasures = {
     silenceQuantile: 0.2,
     weekdaySpread: 0.8,
   },
-  recentTime: { minutes: 200, classMedian: 200 },
-  effortTime: { minutes: 390, classMedian: 400 },
+  recentTime: { minutes: 200, classMedian: 200, whole: true },
+  effortTime: { minutes: 390, classMedian: 400, whole: true },
   completion: { done: 14, expected: 14, missing: [], pace: 0, undated: 1 },
   standing: { standing: 78, lowestPossible: 40, highestPossible: 90 },
   gradedWorks: 12,
@@ -82,14 +82,19 @@ describe('indicators', () => {
     expect(found({ ...calm, trend: null })).toEqual([]);
   });
   it('low time: against a class that was there itself', () => {
-    const time = (minutes: number, classMedian = 100) => ({ ...calm, recentTime: { minutes, classMedian } });
+    const time = (minutes: number, classMedian = 100, whole = true) => ({
+      ...calm,
+      recentTime: { minutes, classMedian, whole },
+    });
     expect([41, 40, 20].map((m) => found(time(m)))).toEqual([[], ['low time: watch'], ['low time: act']]);
     expect(found(time(0, 29))).toEqual([]);
+    // Who came in the middle of the window has had less of it.
+    expect(found(time(0, 100, false))).toEqual([]);
   });
   it('effort without progress: time at the median, lowest third, under the limit', () => {
     const effort = (minutes: number, standing: number, standingRank: number) => ({
       ...calm,
-      effortTime: { minutes, classMedian: 400 },
+      effortTime: { minutes, classMedian: 400, whole: true },
       standing: { ...calm.standing, standing },
       standingRank,
     });

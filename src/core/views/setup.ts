@@ -64,12 +64,19 @@ export interface OutcomeForm {
   /** Ids of the outcomes that come before. */
   readonly before: readonly number[];
 }
-export interface SetupStudent {
-  readonly id: number;
-  readonly name: string;
+/** What is on record about a student; `id` is their place in the course. */
+export interface StudentForm {
+  readonly id: number | null;
+  /** The `student_id` of files. */
   readonly externalId: string;
+  readonly given: string;
+  readonly family: string;
   readonly email: string | null;
   readonly sectionId: number | null;
+}
+export interface SetupStudent extends StudentForm {
+  readonly id: number;
+  readonly name: string;
   readonly status: EnrolmentStatus;
 }
 export interface GroupForm {

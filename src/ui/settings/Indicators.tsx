@@ -67,7 +67,7 @@ const GROUPS: readonly Group[] = [
   {
     title: 'Low time on task',
     means:
-      'Minutes in a window of days, as per cent of the class median. Not asked while that median is small.',
+      'Minutes in a window of days, as per cent of the class median. Not asked while that median is small, nor of whoever joined within the window.',
     fields: [
       { name: 'indicators.lowTime.windowDays', label: 'Window, days' },
       { name: 'indicators.lowTime.watch', label: 'Watch up to, % of median' },
