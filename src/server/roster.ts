@@ -33,3 +33,13 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
   // Databases differ in how they order letters with accents; people do not.
   return people.sort(compareRows((p) => `${p.family}\u0000${p.given}`, false));
 }
+
+/** The sections of a course by their names, in the order in which they were made. */
+export async function sectionNames(courseId: number): Promise<{ id: number; name: string }[]> {
+  const { orm } = await database();
+  return orm
+    .select({ id: sections.id, name: sections.name })
+    .from(sections)
+    .where(eq(sections.courseId, courseId))
+    .orderBy(asc(sections.id));
+}

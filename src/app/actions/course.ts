@@ -52,7 +52,7 @@ export async function saveSettingsAction(input: yup.InferType<typeof saveInput>)
   });
 }
 
-const undoInput = yup.object({ code: courseCode, id: yup.number().integer().positive().required() });
+const undoInput = yup.object({ code: courseCode, id: idNumber });
 
 export async function undoImportAction(input: yup.InferType<typeof undoInput>) {
   return run(undoInput, input, async (viewer, { code, id }) => {

@@ -1,7 +1,8 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '@/core/formats/courseFiles';
+import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES, parseEmail } from '@/core/formats/courseFiles';
 import type {
   ActivityForm,
   CategoryForm,
@@ -9,6 +10,7 @@ import type {
   GroupForm,
   OutcomeForm,
   SectionForm,
+  StudentForm,
 } from '@/core/views/setup';
 import {
   newCourse,
@@ -31,14 +33,15 @@ import {
   saveOutcome,
   saveSection,
 } from '@/server/course/parts';
+import { saveStudent } from '@/server/course/student';
 import { joinCourse, moveStudents, setJoinCode, setStatus } from '@/server/course/students';
 import { eraseStudent } from '@/server/exchange/student';
 import type { Viewer } from '@/server/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
-import { courseCode, dayText, idNumber, run } from './run';
+import { courseCode, dayText, idNumber, maybeInstant, part, run } from './run';
 
 const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
-const maybeId = yup.number().integer().positive().nullable().defined();
+const maybeId = idNumber.nullable().defined();
 const name = (what: string, most = 200) =>
   yup
     .string()
@@ -53,7 +56,6 @@ const number = (what: string, least: number, most: number) =>
     .max(most, `${what} is over ${most.toLocaleString('en')}.`);
 const whole = (what: string, least: number, most: number) =>
   number(what, least, most).integer(`${what} must be whole.`);
-const instant = yup.number().integer().nullable().defined();
 
 const term = {
   termName: name('The name of the term', 80),
@@ -61,11 +63,11 @@ const term = {
   termStart: dayText,
   termWeeks: whole('The number of weeks', 1, 60).required(),
   breaks: yup
-    .array(yup.object({ name: name('The name of a break', 80), from: dayText, to: dayText }))
+    .array(part({ name: name('The name of a break', 80), from: dayText, to: dayText }))
     .max(20)
     .required(),
 };
-const courseForm = yup.object({
+const courseForm = part({
   title: name('The title'),
   ...term,
   unitId: maybeId,
@@ -75,25 +77,25 @@ const hour = {
   startMinute: whole('The hour', 0, 1439).required(),
   minutes: whole('The minutes', 1, 1440).required(),
 };
-const sectionForm = yup.object({
+const sectionForm = part({
   id: maybeId,
   name: name('The name', 80),
   meetings: yup
-    .array(yup.object({ weekday: whole('The weekday', 1, 7).required(), ...hour }))
+    .array(part({ weekday: whole('The weekday', 1, 7).required(), ...hour }))
     .max(20)
     .required(),
   exceptions: yup
-    .array(yup.object({ on: dayText, instead: yup.object(hour).nullable().defined().default(null) }))
+    .array(part({ on: dayText, instead: yup.object(hour).nullable().defined().default(null) }))
     .max(100)
     .required(),
 });
-const categoryForm = yup.object({
+const categoryForm = part({
   id: maybeId,
   name: name('The name', 80),
   weight: number('The weight', 0, 1000).required('The weight is empty.'),
   dropLowest: whole('How many are dropped', 0, 100).required(),
 });
-const activityForm = yup.object({
+const activityForm = part({
   id: maybeId,
   title: name('The title'),
   kind: yup
@@ -102,24 +104,37 @@ const activityForm = yup.object({
     .required(),
   categoryId: maybeId,
   points: number('Points', 0, 100_000).nullable().defined(),
-  opens: instant,
-  due: instant,
-  closes: instant,
+  opens: maybeInstant,
+  due: maybeInstant,
+  closes: maybeInstant,
   attempts: whole('Attempts', 1, 1000).nullable().defined(),
   minutes: whole('Minutes', 0, 10_000).nullable().defined(),
   outcomeIds: yup.array(idNumber).max(500).required(),
 });
-const outcomeForm = yup.object({
+const outcomeForm = part({
   id: maybeId,
   title: name('The title'),
   parentId: maybeId,
   before: yup.array(idNumber).max(500).required(),
 });
-const groupForm = yup.object({
+const groupForm = part({
   id: maybeId,
   name: name('The name', 80),
   memberIds: yup.array(idNumber).max(5000).required(),
   staffIds: yup.array(yup.string().max(100).required()).max(100).required(),
+});
+
+const studentForm = part({
+  id: maybeId,
+  externalId: name('The id'),
+  given: name('The given name'),
+  family: name('The family name'),
+  email: yup
+    .string()
+    .nullable()
+    .defined()
+    .test('address', 'That is not an e-mail address.', (v) => v == null || parseEmail(v.trim()).ok),
+  sectionId: maybeId,
 });
 
 const inCourse = yup.object({ code: courseCode });
@@ -193,9 +208,22 @@ export async function removeAction(input: yup.InferType<typeof removeInput>) {
   });
 }
 
-const dueInput = yup.object({ code: courseCode, id: idNumber, due: instant });
+const dueInput = yup.object({ code: courseCode, id: idNumber, due: maybeInstant });
 export async function dueEffectAction(input: yup.InferType<typeof dueInput>) {
   return run(dueInput, input, (viewer, { code, id, due }) => dueEffect(viewer, code, id, due));
+}
+
+const studentInput = yup.object({
+  code: courseCode,
+  form: studentForm,
+  person: yup.string().max(1000).nullable().defined(),
+});
+export async function saveStudentAction(input: { code: string; form: StudentForm; person: string | null }) {
+  return run(studentInput, input, async (viewer, { code, form, person }) => {
+    const rows = await saveStudent(viewer, code, trimmed(form), person);
+    refresh(code);
+    return rows;
+  });
 }
 
 const ids = yup.array(idNumber).min(1, 'Choose at least one student.').max(5000).required();
@@ -250,11 +278,8 @@ export async function joinCourseAction(input: yup.InferType<typeof joinInput>) {
 const newInput = yup.object({
   code: yup
     .string()
-    .matches(
-      /^[A-Za-z0-9][A-Za-z0-9-]{1,19}$/,
-      'The code takes letters, digits and hyphens, 2 to 20 of them.',
-    )
-    .required('The code is empty.'),
+    .required('The code is empty.')
+    .test('code', CODE_RULE, (text) => isCourseCode(text)),
   title: name('The title'),
   ...term,
 });

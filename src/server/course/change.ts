@@ -17,29 +17,45 @@ export interface Edit {
 /** What an edit asks to be derived again: all days of everybody, of some, or nothing. */
 export type Recut = 'everybody' | readonly number[] | null;
 
+/** Changes one course; derived rows that rest on what was changed are cut anew. */
+type EditWork<T> = (edit: Edit) => Promise<{ readonly value: T; readonly recut?: Recut }>;
+
 /**
- * Changes how a course is set up, for whoever teaches it, in one transaction; derived rows that rest on what was
- * changed are cut anew, and flags are evaluated at once, so that the next view is right.
+ * Changes how some courses are set up, for whoever teaches all of them, in one transaction: all are changed, or none.
+ * Flags are evaluated at once, so that the next view is right. Returns what came of each, in the order of the codes.
  */
-export async function editCourse<T>(
+export async function editCourses<T>(
   viewer: Viewer,
-  code: string,
-  edit: (edit: Edit) => Promise<{ readonly value: T; readonly recut?: Recut }>,
-): Promise<T> {
-  const course = await requireTaught(viewer, code);
+  codes: readonly string[],
+  edit: EditWork<T>,
+): Promise<T[]> {
+  const courses: CourseRow[] = [];
+  for (const code of new Set(codes)) courses.push(await requireTaught(viewer, code));
   const db = await database();
-  const value = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
-    const model = await loadCourseModel(tx, course.id);
-    const done = await edit({ tx, course: model.row, model, at: now() });
-    await setupChanged(tx, course.id);
-    const { recut = null } = done;
-    if (recut) {
-      const affected = recut === 'everybody' ? null : new Map(recut.map((id) => [id, -Infinity]));
-      await deriveActivity(tx, await loadCourseModel(tx, course.id), affected);
-    }
-    return done.value;
+  const values = await db.transaction(async (tx) => {
+    // In one order everywhere: two who change the same courses must not wait for each other.
+    for (const { id } of courses.toSorted((a, b) => a.id - b.id)) await lockCourse(tx, id);
+    const done: T[] = [];
+    for (const { id } of courses) done.push(await editOne(tx, id, edit));
+    return done;
   });
-  await ensureEvaluated({ ...course, evaluatedAt: null });
+  for (const course of courses) await ensureEvaluated({ ...course, evaluatedAt: null });
+  return values;
+}
+
+/** Changes how one course is set up, as `editCourses` does. */
+export async function editCourse<T>(viewer: Viewer, code: string, edit: EditWork<T>): Promise<T> {
+  const [value] = await editCourses(viewer, [code], edit);
+  return value!;
+}
+
+async function editOne<T>(tx: Access, courseId: number, edit: EditWork<T>): Promise<T> {
+  const model = await loadCourseModel(tx, courseId);
+  const { value, recut = null } = await edit({ tx, course: model.row, model, at: now() });
+  await setupChanged(tx, courseId);
+  if (recut) {
+    const affected = recut === 'everybody' ? null : new Map(recut.map((id) => [id, -Infinity]));
+    await deriveActivity(tx, await loadCourseModel(tx, courseId), affected);
+  }
   return value;
 }

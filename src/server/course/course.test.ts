@@ -84,6 +84,17 @@ describe('a term of several courses', () => {
     const other = { ...form, termName: 'Autumn, with a break', breaks };
     await expect(saveCourse(me(), 'NAV', other, ['NEW-1', 'OTHER'])).rejects.toThrow(/no such/);
     expect((await view()).form).toEqual(form);
+    // What fails in the second course leaves the first as it was.
+    const second =
+      "create function stop() returns trigger as $$ begin raise exception 'stop'; end $$ language plpgsql";
+    const { orm } = small.test.db;
+    await orm.execute(second);
+    await orm.execute(
+      `create trigger stop before update on courses for each row when (old.code = 'NEW-1') execute function stop()`,
+    );
+    await expect(saveCourse(me(), 'NAV', other, ['NEW-1'])).rejects.toThrow();
+    await orm.execute('drop trigger stop on courses');
+    expect((await view()).form).toEqual(form);
     await saveCourse(me(), 'NAV', other, ['NEW-1']);
     const changed = await setupView(me(), 'NEW-1');
     expect(changed.form).toMatchObject({ title: 'New', termName: 'Autumn, with a break', breaks });

@@ -33,7 +33,7 @@ import { loadScores } from '../derive/scores';
 import { invalid, notFound, UseCaseError } from '../errors';
 import { fullName } from '../roster';
 import { requireTaught, type Viewer } from '../viewer';
-import { editCourse } from './change';
+import { editCourse, editCourses } from './change';
 
 const date = (at: Instant | null) => (at == null ? null : new Date(at));
 
@@ -52,7 +52,6 @@ export async function saveCourse(
   if (!isZone(form.zone)) throw invalid(`“${form.zone}” is not a time zone like Europe/Lisbon.`);
   for (const b of form.breaks)
     if (b.to < b.from) throw invalid(`The break “${b.name}” ends before it begins.`);
-  for (const other of alsoIn) await requireTaught(viewer, other);
   const term = {
     termName: form.termName,
     zone: form.zone,
@@ -60,7 +59,12 @@ export async function saveCourse(
     termWeeks: form.termWeeks,
     breaks: form.breaks.map((b) => ({ ...b })),
   };
-  await editCourse(viewer, code, async ({ tx, course }) => {
+  await editCourses(viewer, [code, ...alsoIn], async ({ tx, course }) => {
+    const shared = { value: undefined, recut: 'everybody' as const };
+    if (course.code !== code) {
+      await tx.orm.update(courses).set(term).where(eq(courses.id, course.id));
+      return shared;
+    }
     if (form.unitId != null) {
       const [unit] = await tx.orm.select().from(units).where(eq(units.id, form.unitId));
       if (!unit) throw notFound('unit');
@@ -74,13 +78,8 @@ export async function saveCourse(
         policy: { ...course.policy, missing: form.missing },
       })
       .where(eq(courses.id, course.id));
-    return { value: undefined, recut: 'everybody' };
+    return shared;
   });
-  for (const other of alsoIn)
-    await editCourse(viewer, other, async ({ tx, course }) => {
-      await tx.orm.update(courses).set(term).where(eq(courses.id, course.id));
-      return { value: undefined, recut: 'everybody' };
-    });
 }
 
 /** Puts a course aside, or takes it up again; nothing is lost. */

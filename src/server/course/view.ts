@@ -42,6 +42,7 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
     .map(({ enrolment, person, hasEvents }) => ({
       id: enrolment.id,
       name: fullName(person),
+      given: person.given,
       family: person.family,
       externalId: person.externalId,
       email: person.email,
@@ -97,9 +98,11 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
       parentId: o.parentId,
       before: o.prerequisites.flatMap((p) => outcomeIds.get(p) ?? []),
     })),
-    students: students.map(({ id, name, externalId, email, sectionId, status }) => ({
+    students: students.map(({ id, name, given, family, externalId, email, sectionId, status }) => ({
       id,
       name,
+      given,
+      family,
       externalId,
       email,
       sectionId,

@@ -7,7 +7,7 @@ import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { EditSheet } from './EditSheet';
-import { NumberField, SelectField, TextField, Ticks } from './fields';
+import { DayField, NumberField, SelectField, TextField, Ticks } from './fields';
 import { unitOptions, Units } from './Units';
 
 const TERM_FIELDS = ['termName', 'zone', 'termStart', 'termWeeks'] as const;
@@ -68,10 +68,9 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
             hint="Like Europe/Lisbon. Days, weeks and meetings are cut by it."
             onChange={(zone) => set({ zone })}
           />
-          <TextField
+          <DayField
             label="First day of week 1"
             value={form.termStart}
-            hint="Like 2026-09-28"
             onChange={(termStart) => set({ termStart })}
           />
           <NumberField
@@ -97,8 +96,8 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
               return (
                 <div key={i} className="flex flex-wrap items-end gap-2">
                   <TextField label="Name" value={b.name} onChange={(name) => change({ name })} />
-                  <TextField label="First day" value={b.from} onChange={(from) => change({ from })} />
-                  <TextField label="Last day" value={b.to} onChange={(to) => change({ to })} />
+                  <DayField label="First day" value={b.from} onChange={(from) => change({ from })} />
+                  <DayField label="Last day" value={b.to} onChange={(to) => change({ to })} />
                   <Button onClick={() => set({ breaks: form.breaks.filter((_, j) => j !== i) })}>
                     Remove
                   </Button>

@@ -7,7 +7,7 @@ import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { EditSheet } from './EditSheet';
-import { clockMinute, clockText, NumberField, SelectField, TextField } from './fields';
+import { ClockField, clockText, DayField, NumberField, SelectField, TextField } from './fields';
 import { useEdited } from './useEdited';
 
 const EMPTY: SectionForm = { id: null, name: '', meetings: [], exceptions: [] };
@@ -92,30 +92,25 @@ function SectionSheet({
             options={WEEKDAYS.map((label, d) => ({ value: d + 1, label }))}
             onChange={(weekday) => meeting(i, { weekday })}
           />
-          <TextField
+          <ClockField
             label="From"
-            value={clockText(m.startMinute)}
-            onChange={(text) => meeting(i, { startMinute: clockMinute(text) })}
+            value={m.startMinute}
+            onChange={(startMinute) => meeting(i, { startMinute })}
           />
-          <NumberField
-            label="Minutes"
-            value={m.minutes}
-            step={1}
-            onChange={(n) => meeting(i, { minutes: n ?? 0 })}
-          />
+          <div className="w-24">
+            <NumberField
+              label="Minutes"
+              value={m.minutes}
+              step={1}
+              onChange={(n) => meeting(i, { minutes: n ?? 0 })}
+            />
+          </div>
           <Button onClick={() => set({ meetings: form.meetings.filter((_, j) => j !== i) })}>Remove</Button>
         </div>
       ))}
-      <Button
-        onClick={() =>
-          set({ meetings: [...form.meetings, { weekday: 1, startMinute: 18 * 60, minutes: 120 }] })
-        }
-      >
-        Add a meeting
-      </Button>
       {form.exceptions.map((e, i) => (
         <div key={i} className="flex flex-wrap items-end gap-2">
-          <TextField label="On" value={e.on} hint="Like 2026-11-02" onChange={(on) => exception(i, { on })} />
+          <DayField label="On" value={e.on} onChange={(on) => exception(i, { on })} />
           <SelectField
             label="It"
             value={e.instead ? 'meets at' : 'does not meet'}
@@ -131,19 +126,19 @@ function SectionSheet({
           />
           {e.instead ? (
             <>
-              <TextField
+              <ClockField
                 label="From"
-                value={clockText(e.instead.startMinute)}
-                onChange={(text) =>
-                  exception(i, { instead: { ...e.instead!, startMinute: clockMinute(text) } })
-                }
+                value={e.instead.startMinute}
+                onChange={(startMinute) => exception(i, { instead: { ...e.instead!, startMinute } })}
               />
-              <NumberField
-                label="Minutes"
-                value={e.instead.minutes}
-                step={1}
-                onChange={(n) => exception(i, { instead: { ...e.instead!, minutes: n ?? 0 } })}
-              />
+              <div className="w-24">
+                <NumberField
+                  label="Minutes"
+                  value={e.instead.minutes}
+                  step={1}
+                  onChange={(n) => exception(i, { instead: { ...e.instead!, minutes: n ?? 0 } })}
+                />
+              </div>
             </>
           ) : null}
           <Button onClick={() => set({ exceptions: form.exceptions.filter((_, j) => j !== i) })}>
@@ -151,9 +146,18 @@ function SectionSheet({
           </Button>
         </div>
       ))}
-      <Button onClick={() => set({ exceptions: [...form.exceptions, { on: '', instead: null }] })}>
-        Add an exception
-      </Button>
+      <div className="flex gap-2">
+        <Button
+          onClick={() =>
+            set({ meetings: [...form.meetings, { weekday: 1, startMinute: 18 * 60, minutes: 120 }] })
+          }
+        >
+          Add a meeting
+        </Button>
+        <Button onClick={() => set({ exceptions: [...form.exceptions, { on: '', instead: null }] })}>
+          Add an exception
+        </Button>
+      </div>
     </EditSheet>
   );
 }

@@ -44,15 +44,15 @@ export function Setup({ view, part }: { readonly view: SetupView; readonly part:
       <ViewHead
         title={
           findings.length === 0
-            ? 'Nothing in the set-up will mislead'
-            : `${counted(findings.length, 'thing')} in the set-up will mislead`
+            ? 'Nothing in the setup will mislead'
+            : `${counted(findings.length, 'thing')} in the setup will mislead`
         }
       >
         {findings.length === 0
           ? 'Dates, weights, outcomes, meetings and people are all in place.'
           : `First: ${findings[0]!.sentence.charAt(0).toLowerCase()}${findings[0]!.sentence.slice(1)}.`}
       </ViewHead>
-      <nav aria-label="Parts of the set-up" className="border-line mb-4 flex flex-wrap gap-x-1 border-b">
+      <nav aria-label="Parts of the setup" className="border-line mb-4 flex flex-wrap gap-x-1 border-b">
         {SETUP_PARTS.map((p) => (
           <Link
             key={p}

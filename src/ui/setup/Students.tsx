@@ -2,7 +2,8 @@
 import { useMemo, useState } from 'react';
 import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/app/actions/setup';
 import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/formats/courseFiles';
-import type { SetupView } from '@/core/views/setup';
+import { NOBODY } from '@/core/setup/studentForm';
+import type { SetupView, StudentForm } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { inputClasses } from '../parts/Field';
@@ -12,6 +13,7 @@ import { StudentLink } from '../parts/StudentLink';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
+import { StudentSheet } from './StudentSheet';
 
 /** Who is in the course: found by name, moved between sections, withdrawn, archived, taken back. */
 export function Students({ view }: { readonly view: SetupView }) {
@@ -19,6 +21,7 @@ export function Students({ view }: { readonly view: SetupView }) {
   const [find, setFind] = useState('');
   const [status, setStatus] = useState<EnrolmentStatus | 'all'>('active');
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
+  const [edited, setEdited] = useState<StudentForm | null>(null);
   const { busy, act } = useAct();
   const { ask, asked } = useAsk();
   const names = new Map(view.sections.map((s) => [s.id, s.name]));
@@ -75,6 +78,9 @@ export function Students({ view }: { readonly view: SetupView }) {
   return (
     <div className="space-y-4">
       {asked}
+      {edited ? (
+        <StudentSheet code={code} sections={view.sections} student={edited} onClose={() => setEdited(null)} />
+      ) : null}
       <Panel className="flex flex-wrap items-center gap-3 p-4">
         <p className="flex-1">
           {view.joinCode ? (
@@ -86,9 +92,12 @@ export function Students({ view }: { readonly view: SetupView }) {
               on their own page.
             </>
           ) : (
-            'Students come by the roster file only. With a code they can join by themselves.'
+            'Students come by a roster file, or one by one. With a code they can join by themselves.'
           )}
         </p>
+        <Button disabled={busy} onClick={() => setEdited(NOBODY)}>
+          Add a student
+        </Button>
         <Button
           disabled={busy}
           onClick={() => act(() => joinCodeAction({ code, on: view.joinCode == null }))}
@@ -206,6 +215,15 @@ export function Students({ view }: { readonly view: SetupView }) {
                 <Cell className="whitespace-nowrap">{names.get(s.sectionId) ?? 'none'}</Cell>
                 <Cell>{s.status}</Cell>
                 <Cell className="whitespace-nowrap">
+                  <Button
+                    look="quiet"
+                    small
+                    disabled={busy}
+                    aria-label={`Change ${s.name}`}
+                    onClick={() => setEdited(s)}
+                  >
+                    Change
+                  </Button>
                   <a
                     href={`/api/courses/${code}/students/${s.id}/archive`}
                     download

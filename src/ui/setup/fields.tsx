@@ -1,6 +1,6 @@
 'use client';
 import { instantOf, localDate, minuteOfDay } from '@/core/calendar/zone';
-import type { Instant } from '@/core/units';
+import type { Instant, LocalDate } from '@/core/units';
 import { Field, TextInput, inputClasses } from '../parts/Field';
 
 /** "18:30" of minutes after midnight, and back. */
@@ -10,6 +10,49 @@ export const clockMinute = (text: string): number => {
   const [h, m] = text.split(':').map(Number);
   return (h ?? 0) * 60 + (m ?? 0);
 };
+
+/** A time of day on the wall clock, as minutes after midnight. */
+export function ClockField({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (minute: number) => void;
+}) {
+  return (
+    <Field label={label}>
+      {(ids) => (
+        <TextInput
+          {...ids}
+          type="time"
+          required
+          value={clockText(value)}
+          // Half typed it is no time yet: the field keeps what is typed, and the last whole one stands.
+          onChange={(e) => e.target.value && onChange(clockMinute(e.target.value))}
+        />
+      )}
+    </Field>
+  );
+}
+
+/** A calendar day; empty while it is not whole. */
+export function DayField({
+  label,
+  value,
+  onChange,
+}: {
+  readonly label: string;
+  readonly value: LocalDate;
+  readonly onChange: (day: LocalDate) => void;
+}) {
+  return (
+    <Field label={label}>
+      {(ids) => <TextInput {...ids} type="date" value={value} onChange={(e) => onChange(e.target.value)} />}
+    </Field>
+  );
+}
 
 export function TextField({
   label,
@@ -139,7 +182,7 @@ export function Ticks<V extends string | number>({
   return (
     <fieldset className="space-y-1">
       <legend className="text-sm font-semibold">{label}</legend>
-      <div className="border-line max-h-44 overflow-auto rounded-md border p-2">
+      <div className="border-line max-h-36 overflow-auto rounded-md border p-2">
         {options.length === 0 ? <p className="text-muted text-sm">None yet.</p> : null}
         {options.map((o) => (
           <label key={o.value} className="flex items-center gap-2 text-sm">

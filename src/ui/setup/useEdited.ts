@@ -4,18 +4,21 @@ import { removeAction } from '@/app/actions/setup';
 import { useAct, type Outcome } from '../parts/useAct';
 
 /** A part of the set-up while it is edited in its sheet: what is typed, and how it is saved and taken away. */
-export function useEdited<F extends { readonly id: number | null }>(
+export function useEdited<F extends { readonly id: number | null }, T>(
   start: F,
   {
     code,
     what,
     save,
+    done,
     onClose,
   }: {
     readonly code: string;
-    /** What the part is called where it is taken away. */
-    readonly what: Parameters<typeof removeAction>[0]['what'];
-    readonly save: (form: F) => Promise<Outcome<unknown>>;
+    /** What the part is called where it is taken away; nothing if it cannot be from here. */
+    readonly what?: Parameters<typeof removeAction>[0]['what'];
+    readonly save: (form: F) => Promise<Outcome<T>>;
+    /** More to say once it is saved. */
+    readonly done?: (value: T) => string;
     readonly onClose: () => void;
   },
 ) {
@@ -30,9 +33,13 @@ export function useEdited<F extends { readonly id: number | null }>(
     sheet: {
       busy,
       onClose,
-      onSave: () => act(() => save(form), { done: id == null ? 'Added' : 'Saved', then: onClose }),
+      onSave: () =>
+        act(() => save(form), {
+          done: (value) => `${id == null ? 'Added' : 'Saved'}${done?.(value) ?? ''}`,
+          then: onClose,
+        }),
       onRemove:
-        id == null
+        id == null || what == null
           ? undefined
           : () => act(() => removeAction({ code, what, id }), { done: 'Taken away', then: onClose }),
     },

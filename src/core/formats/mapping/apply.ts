@@ -6,16 +6,8 @@ import { formatInstant, shorten } from '../instant';
 import { readRows, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
+import { partOfName } from '../personName';
 import { kindOfShape, type FieldSource, type Mapping } from './mapping';
-
-/** A name cut into its parts: “Family, Given”, or else the last word is the family name. */
-export function partOfName(text: string, part: 'given' | 'family'): string {
-  const comma = text.indexOf(',');
-  if (comma >= 0)
-    return (part === 'family' ? text.slice(0, comma) : text.slice(comma + 1)).trim().replace(/\s+/g, ' ');
-  const words = text.trim().split(/\s+/);
-  return part === 'family' ? words.at(-1)! : words.slice(0, -1).join(' ') || words[0]!;
-}
 
 /** A foreign file read by a mapping: records of the kind that its shape says. */
 export interface Mapped<K extends FileKind> extends ReadTable<RecordOf[K]> {

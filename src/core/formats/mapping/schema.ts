@@ -50,7 +50,7 @@ export const mappingSchema = yup.object({
     .required(),
   fields: byName((v) => fieldSource.validateSync(v, { strict: true }) as FieldSource),
   spread: yup
-    .array(yup.object({ column: name(), to: name() }).noUnknown())
+    .array(yup.object({ column: name(), to: name() }).noUnknown().required())
     .max(1000)
     .required(),
   days: yup
