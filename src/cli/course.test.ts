@@ -76,5 +76,13 @@ describe('lantern import, export, check and rebuild', () => {
     };
     expect(words('export', '--course', 'NAV', '--format', 'pdf', '--out', 'x')).toMatch(/^2 --format/);
     expect(words('import', '--course', 'NAV', join(folder, 'missing.csv'))).toMatch(/cannot be read/);
+    const roster = join(folder, 'ok.csv');
+    writeFileSync(roster, 'student_id,given_name,family_name,email\ns1,Bo,Li,bo@students.example\n');
+    const refused = run(data, 'import', '--course', 'NAV/../X', roster);
+    expect([refused.code, refused.err]).toEqual([
+      2,
+      expect.stringContaining('“NAV/../X” cannot be the code of a course'),
+    ]);
+    expect(JSON.parse(run(data, 'check').out)).toHaveLength(1);
   }, 60_000);
 });

@@ -16,7 +16,7 @@ import { DISK_FULL, isDiskFull } from '@/server/failure';
 import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/exchange/export';
 import { importFiles } from '@/server/intake/intake';
 import { savedMappings } from '@/server/intake/mappings';
-import { makeCourseFrom } from '@/server/intake/newFromFiles';
+import { importAsNew, type CourseToMake } from '@/server/intake/newFromFiles';
 import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import type { UploadedFile } from '@/server/intake/upload';
@@ -113,11 +113,14 @@ async function importInto(db: Database, options: ImportOptions, uploads: readonl
       })),
   ];
   if (faults.length > 0) throw new InputError(faults.map((f) => `${f.name}: ${f.reason}`));
-  const courseId = known ?? (await makeCourse(db, options, uploads));
-  if (known == null) say(`made the course ${options.course}`);
   say(`importing ${uploads.length} file${uploads.length === 1 ? '' : 's'} …`);
-  const progress = sayProgress();
-  const counts = await importFiles(db, courseId, by?.id ?? null, uploads, now(), { progress });
+  const bring = (courseId: number) =>
+    importFiles(db, courseId, by?.id ?? null, uploads, now(), { progress: sayProgress() });
+  const counts =
+    known == null
+      ? await importAsNew(db, await courseToMake(db, options), uploads, now(), bring)
+      : await bring(known);
+  if (known == null) say(`made the course ${options.course}`);
   for (const c of counts) say(`${c.file} as ${c.kind}: ${c.added} added, ${c.rejected} rejected`);
   return summary(counts);
 }
@@ -157,17 +160,16 @@ function readUploads(path: string): UploadedFile[] {
   }
 }
 
-/** Makes the course that files describe, taught by the account of an address if there is one. */
-async function makeCourse(
+/** A course that is not there yet, taught by the account of an address if there is one. */
+async function courseToMake(
   db: Database,
   { course: code, zone, staff: email }: ImportOptions,
-  uploads: readonly UploadedFile[],
-): Promise<number> {
+): Promise<CourseToMake> {
   const [found] = email
     ? await db.orm.select({ id: user.id }).from(user).where(eq(user.email, email.toLowerCase()))
     : [];
   if (email && !found) throw new InputError([`--staff: there is no account ${email}`]);
-  return makeCourseFrom(db, { code, zone, staff: found ? [found.id] : [] }, uploads, now());
+  return { code, zone, staff: found ? [found.id] : [] };
 }
 
 /** Writes a whole course to a file in an open format. */

@@ -120,8 +120,8 @@ export interface EventRecord {
 
 const list = (text: string | null) => (text ? text.split(/[|\s]+/).filter(Boolean) : []);
 
-function parseEmail(text: string): Result<string> {
-  // Only the shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent.
+/** An e-mail address by its shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent. */
+export function parseEmail(text: string): Result<string> {
   return text.length <= 254 && /^[^\s@<>,;"]+@[^\s@<>,;"]+$/.test(text)
     ? ok(text)
     : no('is not an e-mail address');

@@ -22,6 +22,11 @@ describe('order of rows', () => {
       'Zed',
     ]);
   });
+  it('takes equal values for equal, up and down', () => {
+    for (const same of [0, -0, 5e-323, Infinity, -Infinity, null])
+      for (const down of [false, true])
+        expect(compareRows((v: number | null) => v, down)(same, same)).toBe(0);
+  });
   it('is an order: of three, none stands before itself', () => {
     const value = fc.option(fc.oneof(fc.integer(), fc.double({ noNaN: true })));
     fc.assert(

@@ -9,7 +9,10 @@ export const compareRows =
   (a: R, b: R): number => {
     const [x, y] = [key(a), key(b)];
     if (x == null || y == null) return x == null ? (y == null ? 0 : 1) : -1;
+    // By comparison: the difference of two infinite numbers is none.
     const order =
-      typeof x === 'number' && typeof y === 'number' ? x - y : collator.compare(String(x), String(y));
-    return down ? -order : order;
+      typeof x === 'number' && typeof y === 'number'
+        ? Number(x > y) - Number(x < y)
+        : collator.compare(String(x), String(y));
+    return down ? 0 - order : order;
   };

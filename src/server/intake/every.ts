@@ -8,7 +8,7 @@ import { reportFailure } from '../failure';
 import { isCancelled, startJob } from '../jobs';
 import { requireTaught, type Viewer } from '../viewer';
 import { importFiles } from './intake';
-import { makeCourseFrom } from './newFromFiles';
+import { importAsNew } from './newFromFiles';
 import { coursesBeside } from './packageCourses';
 import { staged } from './staging';
 
@@ -30,24 +30,19 @@ export async function commitEvery(viewer: Viewer, code: string, id: string): Pro
         outcomes.push({ ...done, files: [], left: 'is taught by others' });
         continue;
       }
-      let made: number | null = null;
-      try {
-        if (standing === 'new')
-          made = await makeCourseFrom(
-            db,
-            { code: each, zone: course.zone, staff: [viewer.userId] },
-            uploads,
-            now(),
-          );
-        const courseId = made ?? (await idOf(each));
-        const files = await importFiles(db, courseId, viewer.userId, uploads, now(), {
+      const bring = (courseId: number) =>
+        importFiles(db, courseId, viewer.userId, uploads, now(), {
           told,
           progress: (step) => progress(`${each}: ${step}`, i, all.length),
         });
+      try {
+        const toMake = { code: each, zone: course.zone, staff: [viewer.userId] };
+        const files =
+          standing === 'new'
+            ? await importAsNew(db, toMake, uploads, now(), bring)
+            : await bring(await idOf(each));
         outcomes.push({ ...done, files, left: null });
       } catch (error) {
-        // A course without what it was made for is nothing that anybody asked for.
-        if (made != null) await db.orm.delete(courses).where(eq(courses.id, made));
         if (isCancelled(error)) throw error;
         const said = error instanceof UseCaseError ? error.message : reportFailure('an import', error);
         outcomes.push({

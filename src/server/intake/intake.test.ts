@@ -19,7 +19,8 @@ import {
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel } from '../derive/courseModel';
-import { commitImport, importFiles, pastImports, previewImport, rejectedCsv } from './intake';
+import { commitImport, importFiles, pastImports, previewImport } from './intake';
+import { rejectedCsv } from './rejected';
 
 const small = withSmallCourse();
 

@@ -1,7 +1,6 @@
 import { desc, eq, sql } from 'drizzle-orm';
 import type { Changes } from '@/core/formats/classify';
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
-import { writeCsv } from '@/core/formats/csv';
+import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
@@ -11,6 +10,7 @@ import { database } from '../database';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { startHistory } from '../derive/evaluate';
+import { peopleImported } from '../derive/peopleChanged';
 import { evaluateNow } from '../evaluation';
 import { invalid, notFound } from '../errors';
 import { needSpace } from '../failure';
@@ -24,7 +24,7 @@ import { keepChanges, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
-import { asTheyStood, countsOf, foreignPreview, isEmpty, previewOf } from './previewOf';
+import { countsOf, foreignPreview, isEmpty, previewOf } from './previewOf';
 import { readFiles, type CourseFiles } from './readFiles';
 import type { UploadedFile } from './upload';
 import { fileName, stage, staged } from './staging';
@@ -166,6 +166,7 @@ export async function importFiles(
     await bringMeetings(tx, courseId, packages);
     return [...rows, ...told];
   });
+  await peopleImported(db, courseId, counts);
   if (statements.length + packages.length > 0) {
     await catchUp(db, courseId);
     await evaluateNow(courseId);
@@ -206,22 +207,6 @@ export async function importPlanned(
 
 const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
   orm.update(imports).set({ files }).where(eq(imports.id, importId));
-
-/** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */
-export async function rejectedCsv(viewer: Viewer, code: string, id: string, kind: FileKind): Promise<string> {
-  const course = await requireTaught(viewer, code);
-  const { uploads, told } = await staged(id, course.id, viewer.userId);
-  const { files } = await readFiles(uploads, { ...course, told });
-  const file = files[kind];
-  if (!file) throw notFound('file of that kind in the upload');
-  const db = await database();
-  const plan = await planImport(db, await loadCourseModel(db, course.id), files, viewer.userId, now());
-  const { header, rows } = asTheyStood(file, plan[kind]?.rejected ?? []);
-  return writeCsv(
-    ['line', 'field', 'reason', ...header],
-    rows.map((row) => [row.line, row.field, row.reason, ...row.cells]),
-  );
-}
 
 /** What was imported into a course, the newest first. */
 export async function pastImports(viewer: Viewer, code: string): Promise<PastImport[]> {

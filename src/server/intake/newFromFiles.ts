@@ -5,7 +5,7 @@ import type { Break, Term } from '@/core/calendar/term';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
-import { units } from '@/data/schema';
+import { courses, units } from '@/data/schema';
 import { invalid } from '../errors';
 import { createCourse } from '../setup';
 import { listFrom, meetingsOf } from './meetings';
@@ -25,7 +25,7 @@ export interface CourseToMake {
 }
 
 /** Makes the course that files describe, with its term and sections; importing them into it is another step. */
-export async function makeCourseFrom(
+async function makeCourseFrom(
   db: Database,
   { code, zone, staff }: CourseToMake,
   uploads: readonly UploadedFile[],
@@ -58,6 +58,26 @@ export async function makeCourseFrom(
     term: { zone, start: addDays(day, 1 - weekday(day)), weeks: USUAL_WEEKS, breaks: [] },
     sections: [],
   });
+}
+
+/**
+ * Makes the course that files describe and brings them into it. If that fails the course goes again: one without what it
+ * was made for is nothing that anybody asked for.
+ */
+export async function importAsNew<T>(
+  db: Database,
+  course: CourseToMake,
+  uploads: readonly UploadedFile[],
+  now: Instant,
+  bring: (courseId: number) => Promise<T>,
+): Promise<T> {
+  const made = await makeCourseFrom(db, course, uploads, now);
+  try {
+    return await bring(made);
+  } catch (error) {
+    await db.orm.delete(courses).where(eq(courses.id, made));
+    throw error;
+  }
 }
 
 /** The unit at the end of a path of names from the top down; what is not there yet is made. None for no path. */

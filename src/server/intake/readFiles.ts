@@ -4,7 +4,7 @@ import { applyMapping } from '@/core/formats/mapping/apply';
 import { fitting, type Mapping } from '@/core/formats/mapping/mapping';
 import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';
 import { readTableInSteps, type ReadTable, type TableSpec } from '@/core/formats/table';
-import { looksLikeStatements, readStatementFile, type ReadStatements } from '@/core/formats/xapi/file';
+import { looksLikeStatements, readStatementsInSteps, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
@@ -97,7 +97,7 @@ async function readInto(into: Into, name: string, bytes: Uint8Array): Promise<st
   const text = decodeText(bytes);
   if (!text.ok) return text.reason;
   if (looksLikeStatements(text.value)) {
-    const read = readStatementFile(text.value);
+    const read = await inTurns(readStatementsInSteps(text.value));
     if (!read.ok) return read.reason;
     into.statements.push({ name, ...read.value });
     return null;

@@ -1,18 +1,73 @@
 import { and, eq, sql } from 'drizzle-orm';
+import { sameStatement } from '@/core/formats/xapi/compare';
+import { identifyStatements, refusedStatement, type PlacedStatement } from '@/core/formats/xapi/identify';
 import { recordOf } from '@/core/formats/xapi/records';
 import type { Statement } from '@/core/formats/xapi/statement';
+import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { FileCounts, FilePreview, PreviewRow } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
 import { statements } from '@/data/schema';
+import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs';
-import { namesOf } from '../xapi/people';
+import { namesOf, sha1 } from '../xapi/people';
 import { storeStatements } from '../xapi/store';
 import type { StatementFile } from './readFiles';
 
-/** Statements stored together. */
+/** Statements stored, or compared, together. */
 const BATCH = 500;
 const SHOWN = 200;
+/** What a rejected statement is reported with. */
+export const REJECTED_HEADER: readonly string[] = ['statement'];
+
+interface SortedStatements {
+  readonly fresh: readonly PlacedStatement[];
+  readonly unchanged: number;
+  readonly rejected: readonly RejectedRow[];
+}
+
+/** Tells apart which statements of a file are new, which are known, and which say something else than those known. */
+export async function sortStatements(
+  access: Access,
+  courseId: number,
+  file: StatementFile,
+): Promise<SortedStatements> {
+  const { rows, repeated, rejected } = identifyStatements(file, sha1);
+  const fresh: PlacedStatement[] = [];
+  const refused = [...rejected];
+  let unchanged = repeated;
+  for (let i = 0; i < rows.length; i += BATCH) {
+    await turn();
+    const batch = rows.slice(i, i + BATCH);
+    const stored = await storedAmong(
+      access,
+      courseId,
+      batch.map((r) => r.value.id),
+    );
+    for (const row of batch) {
+      const known = stored.get(row.value.id);
+      if (!known) fresh.push(row);
+      else if (sameStatement(known, row.value)) unchanged++;
+      else refused.push(refusedStatement(row, `the statement ${row.value.id} is stored with other content`));
+    }
+  }
+  return { fresh, unchanged, rejected: refused.sort((a, b) => a.line - b.line) };
+}
+
+async function storedAmong(
+  { orm }: Access,
+  courseId: number,
+  ids: readonly string[],
+): Promise<Map<string, Statement>> {
+  const found = await orm
+    .select({ id: statements.id, statement: statements.statement })
+    .from(statements)
+    .where(
+      and(eq(statements.courseId, courseId), sql`${statements.id} = any(${sql.param([...ids])}::text[])`),
+    );
+  // What was stored here was checked when it came in.
+  return new Map(found.map((f) => [f.id, f.statement as Statement]));
+}
 
 /** What importing a file of statements would do; nothing is changed. */
 export async function previewStatements(
@@ -22,21 +77,12 @@ export async function previewStatements(
   at: Instant,
 ): Promise<FilePreview> {
   const names = await namesOf(db, courseId, db);
-  const stored = await storedIds(
-    db,
-    courseId,
-    file.rows.flatMap((r) => r.value.id ?? []),
-  );
+  const { fresh, unchanged, rejected } = await sortStatements(db, courseId, file);
   const added: PreviewRow[] = [];
   const waiting: PreviewRow[] = [];
-  let unchanged = 0;
   let [addedCount, waitingCount] = [0, 0];
-  for (const { line, value } of file.rows) {
-    if (value.id && stored.has(value.id.toLowerCase())) {
-      unchanged++;
-      continue;
-    }
-    const record = recordOf({ ...value, id: value.id ?? 'none' }, names.find, at);
+  for (const { line, value } of fresh) {
+    const record = recordOf(value, names.find, at);
     const unknown = record.ok && names.enrolmentOf(record.value.person) == null;
     if (unknown) waitingCount++;
     else addedCount++;
@@ -58,36 +104,21 @@ export async function previewStatements(
     kind: 'statements',
     name: file.name,
     header: ['timestamp', 'actor', 'verb', 'object'],
-    rejectedHeader: ['timestamp', 'actor', 'verb', 'object'],
+    rejectedHeader: REJECTED_HEADER,
     counts: {
       file: file.name,
       kind: 'statements',
       added: addedCount,
       changed: 0,
       unchanged,
-      rejected: file.rejected.length,
+      rejected: rejected.length,
       waiting: waitingCount,
     },
     added,
     changed: [],
     waiting,
-    rejected: file.rejected
-      .slice(0, SHOWN)
-      .map((r) => ({ ...r, cells: r.cells.map((c) => c.slice(0, 120)) })),
+    rejected: rejected.slice(0, SHOWN).map((r) => ({ ...r, cells: r.cells.map((c) => c.slice(0, 120)) })),
   };
-}
-
-async function storedIds({ orm }: Access, courseId: number, ids: readonly string[]): Promise<Set<string>> {
-  const found = await orm
-    .select({ id: statements.id })
-    .from(statements)
-    .where(
-      and(
-        eq(statements.courseId, courseId),
-        sql`${statements.id} = any(${sql.param(ids.map((i) => i.toLowerCase()))}::text[])`,
-      ),
-    );
-  return new Set(found.map((f) => f.id));
 }
 
 /** Stores the statements of a file as part of an import, in its transaction. */
@@ -101,8 +132,9 @@ export async function importStatements(
   progress: Progress = unwatched,
 ): Promise<FileCounts> {
   const names = await namesOf(tx, courseId, owner);
-  let [added, unchanged, waiting] = [0, 0, 0];
-  const list: Statement[] = file.rows.map((r) => r.value);
+  const { fresh, unchanged, rejected } = await sortStatements(tx, courseId, file);
+  let [added, waiting] = [0, 0];
+  const list: Statement[] = fresh.map((r) => r.value);
   for (let i = 0; i < list.length; i += BATCH) {
     await progress('Writing statements', i, list.length);
     const stored = await storeStatements(
@@ -111,7 +143,6 @@ export async function importStatements(
       list.slice(i, i + BATCH),
     );
     added += stored.added - stored.waiting;
-    unchanged += stored.unchanged;
     waiting += stored.waiting;
   }
   return {
@@ -120,7 +151,7 @@ export async function importStatements(
     added,
     changed: 0,
     unchanged,
-    rejected: file.rejected.length,
+    rejected: rejected.length,
     waiting,
   };
 }

@@ -133,6 +133,10 @@ describe('people nobody knows yet', () => {
     const [ida] = await waitingPeople(small.course.instructor, 'NAV');
     expect(ida).toMatchObject({ person: 'IDA.WREN', rows: 3 });
     expect(ida!.likely[0]).toBe(enrolmentId);
+    await expect(
+      matchPerson(small.course.instructor, 'NAV', 'nobody of that name', enrolmentId),
+    ).rejects.toThrow(/no such row/);
+    expect(await small.test.db.orm.select().from(aliases)).toEqual([]);
     await expect(matchPerson(small.course.stranger, 'NAV', 'IDA.WREN', enrolmentId)).rejects.toThrow();
     expect(await matchPerson(small.course.instructor, 'NAV', 'IDA.WREN', enrolmentId)).toBe(3);
     expect(await orm.select().from(waiting)).toEqual([]);

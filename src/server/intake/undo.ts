@@ -23,6 +23,7 @@ import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseM
 import { evaluateCourse } from '../derive/evaluate';
 import { idsIn } from '../derive/idsIn';
 import { revise } from '../derive/revision';
+import { peopleImported } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
@@ -57,7 +58,7 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
   const course = await requireTaught(viewer, code);
   const db = await database();
   const at = now();
-  return db.transaction(async (tx) => {
+  const { undone, files } = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     const [found] = await tx.orm
       .select()
@@ -76,8 +77,10 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
     await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
-    return { ...done, undone: done.undone + said };
+    return { undone: { ...done, undone: done.undone + said }, files: found.files };
   });
+  await peopleImported(db, course.id, files);
+  return undone;
 }
 
 async function takeBack(

@@ -69,6 +69,17 @@ function likeness(text: string, p: { given: string; family: string; email: strin
   return words(`${p.given} ${p.family} ${p.email?.split('@')[0] ?? ''}`).filter((w) => said.has(w)).length;
 }
 
+/** Whether rows of somebody wait in a course. */
+export async function isWaiting(courseId: number, person: string): Promise<boolean> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ id: waiting.id })
+    .from(waiting)
+    .where(and(eq(waiting.courseId, courseId), eq(waiting.person, person)))
+    .limit(1);
+  return row !== undefined;
+}
+
 /** Says who somebody is: the name is remembered, and their rows go in. Returns how many did. */
 export async function matchPerson(
   viewer: Viewer,
@@ -89,10 +100,12 @@ export async function matchPerson(
         set: { personId: enrolment.personId },
       });
     await setupChanged(tx, course.id);
-    return takeWaiting(tx, course.id, viewer.userId, [person], db);
+    const rows = await takeWaiting(tx, course.id, viewer.userId, [person], db);
+    // A name that nobody waits under is not remembered either.
+    if (rows === 0) throw notFound('row of that name waiting');
+    return rows;
   });
   await catchUp(db, course.id);
-  if (taken === 0) throw notFound('row of that name waiting');
   return taken;
 }
 

@@ -31,7 +31,7 @@ export function Counts({
       </thead>
       <tbody>
         {counts.map((c) => (
-          <tr key={c.kind}>
+          <tr key={`${c.kind} ${c.file}`}>
             <td className="pr-6 font-semibold">{c.file}</td>
             <td className="pr-6 text-right">{c.added.toLocaleString('en')}</td>
             <td className="pr-6 text-right">{c.changed.toLocaleString('en')}</td>
@@ -39,7 +39,7 @@ export function Counts({
             <td className="pr-6 text-right">{c.waiting.toLocaleString('en')}</td>
             <td className="pr-6 text-right">{c.rejected.toLocaleString('en')}</td>
             <td>
-              {c.rejected > 0 && c.kind !== 'statements' ? (
+              {c.rejected > 0 ? (
                 <a
                   href={`/api/courses/${code}/imports/${id}/${c.kind}`}
                   download

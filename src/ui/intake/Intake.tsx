@@ -32,6 +32,7 @@ interface Props {
   readonly examples: readonly FileKind[];
   readonly waiting: readonly WaitingPerson[];
   readonly students: readonly { readonly id: number; readonly name: string }[];
+  readonly sections: readonly { readonly id: number; readonly name: string }[];
   readonly mappings: readonly { readonly id: number; readonly name: string }[];
 }
 
@@ -54,7 +55,7 @@ type Done =
   | { readonly of: 'package'; readonly outcomes: readonly CourseOutcome[] };
 
 /** Brings files in: choose, look at what they would do, import. */
-export function Intake({ code, zone, past, examples, waiting, students, mappings }: Props) {
+export function Intake({ code, zone, past, examples, waiting, students, sections, mappings }: Props) {
   const [stage, setStage] = useState<Stage>({ at: 'choosing' });
   const { busy, act } = useAct();
   const router = useRouter();
@@ -177,7 +178,9 @@ export function Intake({ code, zone, past, examples, waiting, students, mappings
             </div>
           </Panel>
         ) : null}
-        {waiting.length > 0 ? <Waiting code={code} waiting={waiting} students={students} /> : null}
+        {waiting.length > 0 ? (
+          <Waiting code={code} waiting={waiting} students={students} sections={sections} />
+        ) : null}
         {past.length > 0 ? <PastImports code={code} past={past} zone={zone} /> : null}
         {mappings.length > 0 ? <SavedMappings code={code} saved={mappings} /> : null}
         <FileGuide code={code} examples={examples} />

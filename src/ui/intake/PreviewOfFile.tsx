@@ -47,7 +47,7 @@ export function PreviewOfFile({
         {tab('changed', 'Changed')}
         {counts.waiting > 0 ? tab('waiting', 'Person unknown, would wait') : null}
         <span className="text-muted text-[13px]">{counts.unchanged.toLocaleString('en')} unchanged</span>
-        {counts.rejected > 0 && file.kind !== 'statements' ? (
+        {counts.rejected > 0 ? (
           <a
             href={`/api/courses/${code}/imports/${id}/${file.kind}`}
             download

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { dropWaitingAction, matchByRuleAction, matchPersonAction } from '@/app/actions/course';
+import { saidOf } from '@/core/setup/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
@@ -9,15 +10,18 @@ import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
+import { StudentSheet } from '../setup/StudentSheet';
 
 interface Props {
   readonly code: string;
   readonly waiting: readonly WaitingPerson[];
   readonly students: readonly { readonly id: number; readonly name: string }[];
+  readonly sections: readonly { readonly id: number; readonly name: string }[];
 }
 
 /** Rows whose person nobody knows yet: say who it is, and they go in. */
-export function Waiting({ code, waiting, students }: Props) {
+export function Waiting({ code, waiting, students, sections }: Props) {
+  const [added, setAdded] = useState<WaitingPerson | null>(null);
   const { busy, act } = useAct();
   const rows = waiting.reduce((sum, w) => sum + w.rows, 0);
   return (
@@ -51,9 +55,26 @@ export function Waiting({ code, waiting, students }: Props) {
         ]}
       >
         {waiting.map((w) => (
-          <Row key={w.person} code={code} waiting={w} students={students} busy={busy} act={act} />
+          <Row
+            key={w.person}
+            code={code}
+            waiting={w}
+            students={students}
+            busy={busy}
+            act={act}
+            onAdd={() => setAdded(w)}
+          />
         ))}
       </Table>
+      {added ? (
+        <StudentSheet
+          code={code}
+          sections={sections}
+          student={saidOf(added)}
+          person={added.person}
+          onClose={() => setAdded(null)}
+        />
+      ) : null}
     </Panel>
   );
 }
@@ -64,12 +85,14 @@ function Row({
   students,
   busy,
   act,
+  onAdd,
 }: {
   readonly code: string;
   readonly waiting: WaitingPerson;
   readonly students: Props['students'];
   readonly busy: boolean;
   readonly act: ReturnType<typeof useAct>['act'];
+  readonly onAdd: () => void;
 }) {
   const { person, name, rows, likely } = waiting;
   const [chosen, setChosen] = useState(likely[0] ?? 0);
@@ -85,7 +108,7 @@ function Row({
       <Cell>
         <select
           aria-label={`Student for ${name ?? person}`}
-          className={inputClasses}
+          className={`${inputClasses} min-w-52`}
           value={chosen}
           onChange={(e) => setChosen(Number(e.target.value))}
         >
@@ -122,6 +145,15 @@ function Row({
           }
         >
           It is this student
+        </Button>{' '}
+        <Button
+          look="quiet"
+          small
+          disabled={busy}
+          aria-label={`Add as student: ${name ?? person}`}
+          onClick={onAdd}
+        >
+          Add as student
         </Button>{' '}
         <Button
           look="quiet"

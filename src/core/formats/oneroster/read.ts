@@ -1,5 +1,6 @@
 import { startOfDay } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
+import { courseCodeFrom, freeCode } from '../../setup/courseCode';
 import type { Instant } from '../../units';
 import {
   ACTIVITY_KINDS,
@@ -116,29 +117,13 @@ export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRos
   return ok({ version, courses: withPlainCodes(courses), tables, rejected });
 }
 
-/** A code as courses have it here, where it is part of an address: letters, digits and hyphens, at most 20 of them. */
-function plainCode(text: string): string {
-  const plain = text
-    .normalize('NFKD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+/, '')
-    .slice(0, 20)
-    .replace(/-+$/, '');
-  return plain || 'course';
-}
-
 /** Courses under plain codes: two that would become the same are told apart by a number, in their order. */
 function withPlainCodes(courses: readonly OneRosterCourse[]): OneRosterCourse[] {
   const taken = new Set<string>();
   const said = new Map<string, string>();
   return courses.map((course) => {
     // The same code twice is the same course in two rows.
-    let code = said.get(course.code);
-    if (code === undefined) {
-      const plain = plainCode(course.code);
-      code = plain;
-      for (let n = 2; taken.has(code); n++) code = `${plain.slice(0, 20 - `-${n}`.length)}-${n}`;
-    }
+    const code = said.get(course.code) ?? freeCode(courseCodeFrom(course.code), taken);
     taken.add(code);
     said.set(course.code, code);
     return { ...course, code };
