@@ -4,6 +4,8 @@ import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
 import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
 import { database } from './database';
+import { peopleChanged } from './derive/peopleChanged';
+import { setupChanged } from './derive/setupChanged';
 import { invalid, notFound } from './errors';
 import { dispatchMail } from './mail/dispatch';
 import { keptMail } from './mail/kept';
@@ -118,7 +120,8 @@ export async function retryMail(
   const valid: boolean = address.isValidSync(email);
   if (!valid) throw invalid(`“${email.slice(0, 60)}” is not an e-mail address.`);
   const db = await database();
-  await db.transaction(async ({ orm }) => {
+  const mended = await db.transaction(async (tx) => {
+    const { orm } = tx;
     const [row] = await orm
       .select({ recipient: recipients, personId: enrolments.personId })
       .from(recipients)
@@ -132,10 +135,13 @@ export async function retryMail(
       .where(and(eq(recipients.id, recipientId), inArray(recipients.mailState, [...NOT_ARRIVED])))
       .returning({ id: recipients.id });
     if (queued.length === 0) throw invalid('This copy has arrived or is on its way.');
-    if (email.trim() !== row.recipient.email) {
-      await orm.update(persons).set({ email: email.trim() }).where(eq(persons.id, row.personId));
-    }
+    if (email.trim() === row.recipient.email) return false;
+    await orm.update(persons).set({ email: email.trim() }).where(eq(persons.id, row.personId));
+    // Statements know people by their address.
+    await setupChanged(tx, course.id);
+    return true;
   });
+  if (mended) await peopleChanged(db, course.id);
   void dispatchMail();
 }
 

@@ -5,11 +5,11 @@ import { localDate } from '@/core/calendar/zone';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { isOfGroup, type GroupChoice, type ScopeView } from '@/core/views/scope';
-import { activities, enrolments, groupMembers, groups, groupStaff, sections } from '@/data/schema';
+import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
 import { termOf, type CourseRow } from './derive/courseModel';
-import { roster } from './roster';
+import { roster, sectionNames } from './roster';
 import { tray } from './tray';
 import type { Viewer } from './viewer';
 import { saveViewSetting, viewSetting } from './viewSettings';
@@ -34,11 +34,7 @@ const storedScope = yup.object({
 export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
   const { orm } = await database();
   const stored = await viewSetting(viewer, course, 'scope', storedScope);
-  const sectionRows = await orm
-    .select({ id: sections.id, name: sections.name })
-    .from(sections)
-    .where(eq(sections.courseId, course.id))
-    .orderBy(asc(sections.id));
+  const sectionRows = await sectionNames(course.id);
   const groupRows = await groupsIn(viewer, course);
   const kindRows = await orm
     .selectDistinct({ kind: activities.kind })

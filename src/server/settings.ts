@@ -26,11 +26,15 @@ const decimal = (label: string, least: number, most: number) =>
     .max(most, `${label} must be at most ${most}`)
     .required(`${label} is empty`);
 
+/** Thresholds that belong together. They must be there: left out, they would pass as if each were. */
+const group = <S extends yup.ObjectShape>(shape: S) =>
+  yup.object(shape).required('Some of the thresholds are missing');
+
 /** The thresholds of a course as they come from the form: act is never less severe than watch. */
-export const settingsSchema = yup.object({
+export const settingsSchema = group({
   sessionGapMinutes: whole('The session limit', GAP_MINUTES.least, GAP_MINUTES.most),
-  indicators: yup.object({
-    notSeen: yup.object({
+  indicators: group({
+    notSeen: group({
       watchDays: whole('Not seen, watch', 1, 60),
       actDays: whole('Not seen, act', 1, 90).min(
         yup.ref('watchDays'),
@@ -38,11 +42,11 @@ export const settingsSchema = yup.object({
       ),
       ownQuantile: decimal('Not seen, own rhythm', 0, 1),
     }),
-    behind: yup.object({
+    behind: group({
       watch: whole('Behind, watch', 1, 50),
       act: whole('Behind, act', 1, 50).min(yup.ref('watch'), 'Behind, act must not be under watch'),
     }),
-    lowStanding: yup.object({
+    lowStanding: group({
       watch: decimal('Low standing, watch', 0, 100),
       act: decimal('Low standing, act', 0, 100).max(
         yup.ref('watch'),
@@ -50,18 +54,18 @@ export const settingsSchema = yup.object({
       ),
       leastWorks: whole('Low standing, graded works', 1, 50),
     }),
-    slipping: yup.object({
+    slipping: group({
       watch: decimal('Slipping, watch', 0.1, 50),
       act: decimal('Slipping, act', 0.1, 50).min(yup.ref('watch'), 'Slipping, act must not be under watch'),
       maxP: decimal('Slipping, largest p', 0.001, 1),
     }),
-    lowTime: yup.object({
+    lowTime: group({
       windowDays: whole('Low time, days', 1, 60),
       watch: decimal('Low time, watch', 0, 100),
       act: decimal('Low time, act', 0, 100).max(yup.ref('watch'), 'Low time, act must not be over watch'),
       leastMedianMinutes: whole('Low time, least class median', 0, 10_000),
     }),
-    effort: yup.object({
+    effort: group({
       windowDays: whole('Effort without progress, days', 7, 120),
       standingUnder: decimal('Effort without progress, standing', 0, 100),
     }),

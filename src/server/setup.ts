@@ -7,6 +7,7 @@ import { isZone } from '@/core/calendar/zone';
 import type { Term } from '@/core/calendar/term';
 import type { GradePolicy } from '@/core/gradebook/model';
 import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
+import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
 import type { Database } from '@/data/database';
 import { account, courses, courseStaff, persons, sections, user } from '@/data/schema';
 import type { Role } from '@/data/schema/auth';
@@ -31,6 +32,8 @@ export interface NewCourse {
 
 /** Makes a course with its term, sections and staff, and nobody in it yet. Returns its id. */
 export async function createCourse(db: Database, course: NewCourse): Promise<number> {
+  if (!isCourseCode(course.code))
+    throw invalid(`“${course.code}” cannot be the code of a course. ${CODE_RULE}`);
   if (!isZone(course.term.zone)) throw invalid(`“${course.term.zone}” is not a time zone.`);
   return db.transaction(async ({ orm }) => {
     const [row] = await orm

@@ -1,4 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
+import { holdsBroken } from '@/core/formats/brokenText';
 import { ROLES, type Role } from '@/data/schema/auth';
 import { courses, courseStaff, enrolments } from '@/data/schema';
 import { auth } from './auth';
@@ -52,6 +53,8 @@ export async function taughtCourses(viewer: Viewer): Promise<CourseRow[]> {
 /** A course that the viewer teaches. A course of others is refused in the same words as one that does not exist. */
 export async function requireTaught(viewer: Viewer, code: string): Promise<CourseRow> {
   if (viewer.role !== 'instructor') throw forbidden();
+  // An address can hold what no text in the database can.
+  if (holdsBroken(code)) throw notFound('course of yours');
   const { orm } = await database();
   const [row] = await orm
     .select({ course: courses })

@@ -13,15 +13,13 @@ import {
   saveBands,
   showStanding,
 } from '@/server/grading/grade';
-import { courseCode, idNumber, run } from './run';
+import { courseCode, idNumber, maybeInstant, part, run } from './run';
 
 const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
 
-const seen = yup
-  .object({ points: yup.number().nullable().defined(), excused: yup.boolean().required() })
-  .required();
-const cell = yup.object({ enrolmentId: idNumber, activityId: idNumber, seen });
-const cells = yup.array(cell.required()).min(1).max(5000).required();
+const seen = part({ points: yup.number().nullable().defined(), excused: yup.boolean().required() });
+const cell = part({ enrolmentId: idNumber, activityId: idNumber, seen });
+const cells = yup.array(cell).min(1).max(5000).required();
 
 /** Refreshes the views once something was changed, and hands the answer on. */
 async function after(code: string, work: Promise<Changed>): Promise<Changed> {
@@ -35,14 +33,12 @@ const gradeInput = yup.object({
   pasted: yup.boolean().required(),
   cells: yup
     .array(
-      yup
-        .object({
-          enrolmentId: idNumber,
-          activityId: idNumber,
-          seen,
-          points: yup.number().min(0).max(1_000_000).nullable().defined(),
-        })
-        .required(),
+      part({
+        enrolmentId: idNumber,
+        activityId: idNumber,
+        seen,
+        points: yup.number().min(0).max(1_000_000).nullable().defined(),
+      }),
     )
     .min(1)
     .max(5000)
@@ -66,7 +62,7 @@ export async function excuseAction(input: yup.InferType<typeof excuseInput>) {
 const extendInput = yup.object({
   code: courseCode,
   cells,
-  due: yup.number().integer().nullable().defined(),
+  due: maybeInstant,
 });
 
 export async function extendAction(input: yup.InferType<typeof extendInput>) {
@@ -102,10 +98,10 @@ export async function cellAction(input: yup.InferType<typeof cellInput>) {
 }
 
 const per = (label: string) => yup.number().typeError(`${label}: write a number.`).min(0).max(100).required();
-const cuts = yup.object({ low: per('Low'), high: per('High') }).required();
+const cuts = part({ low: per('Low'), high: per('High') });
 const bandsInput = yup.object({
   code: courseCode,
-  bands: yup.object({ practice: cuts, other: cuts }).required(),
+  bands: part({ practice: cuts, other: cuts }),
 });
 
 export async function bandsAction(input: yup.InferType<typeof bandsInput>) {

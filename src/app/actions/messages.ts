@@ -3,10 +3,10 @@ import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { sendMessage } from '@/server/compose';
 import { retryMail } from '@/server/messages';
-import { courseCode, dayText, idNumber, run } from './run';
+import { courseCode, dayText, idNumber, part, run } from './run';
 
-const step = yup.object({
-  activityId: yup.number().integer().positive().nullable().defined(),
+const step = part({
+  activityId: idNumber.nullable().defined(),
   title: yup
     .string()
     .trim()
@@ -31,7 +31,7 @@ const sendInput = yup.object({
   body: yup.string().max(3_000_000, 'The message is longer than 20,000 characters.').defined(),
   reason: yup.string().max(300).defined(),
   recipients: yup
-    .array(yup.object({ enrolmentId: idNumber, plan: yup.array(step).max(50).nullable().defined() }))
+    .array(part({ enrolmentId: idNumber, plan: yup.array(step).max(50).nullable().defined() }))
     .max(5000)
     .defined(),
 });

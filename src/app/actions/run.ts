@@ -1,6 +1,8 @@
 import { headers } from 'next/headers';
 import * as yup from 'yup';
-import { holdsZero } from '@/core/formats/zero';
+import { parseDate } from '@/core/formats/day';
+import { PLAUSIBLE_YEARS } from '@/core/formats/instant';
+import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { UseCaseError } from '@/server/errors';
 import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
@@ -17,8 +19,10 @@ export async function run<S, T>(
 ): Promise<Outcome<T>> {
   try {
     const viewer = await requireViewer(await headers());
-    if (holdsZero(input))
-      throw new UseCaseError('invalid', 'Something in it is no text: it holds a zero character.');
+    if (typeof input !== 'object' || input === null)
+      throw new UseCaseError('invalid', 'There is nothing in it.');
+    if (holdsBroken(input))
+      throw new UseCaseError('invalid', `Something in it is no text: it ${BROKEN_TEXT}.`);
     const checked = await schema.validate(input, { strict: true, abortEarly: true });
     return { ok: true, value: await task(viewer, checked) };
   } catch (error) {
@@ -30,9 +34,39 @@ export async function run<S, T>(
   }
 }
 
+/** A part of an input that has parts itself. It must be there: left out, it would pass as if its parts were. */
+export const part = <S extends yup.ObjectShape>(shape: S) =>
+  yup.object(shape).required('Something of it is missing.');
+
+/** The largest number that an id, or any whole number that is stored, can be. */
+const MOST = 2 ** 31 - 1;
+
 export const courseCode = yup.string().max(40).required();
-export const idNumber = yup.number().integer().positive().required();
+export const idNumber = yup
+  .number()
+  .integer()
+  .positive()
+  .max(MOST, 'There is nothing of this number.')
+  .required();
+/** A calendar day of a course; such as does not exist is refused in words. */
 export const dayText = yup
   .string()
-  .matches(/^\d{4}-\d\d-\d\d$/, 'Choose a day.')
-  .required('Choose a day.');
+  .required('Choose a day.')
+  .test(
+    'day',
+    ({ value }) => dayFault(value),
+    (text) => parseDate(text).ok,
+  );
+/** An instant in which a course can be, or none. */
+export const maybeInstant = yup
+  .number()
+  .integer()
+  .min(Date.UTC(PLAUSIBLE_YEARS.least, 0), 'This lies too far back.')
+  .max(Date.UTC(PLAUSIBLE_YEARS.most, 0), 'This lies too far ahead.')
+  .nullable()
+  .defined();
+
+function dayFault(value: unknown): string {
+  const read = typeof value === 'string' && value !== '' ? parseDate(value) : null;
+  return read && !read.ok ? `${read.reason}.` : 'Choose a day.';
+}

@@ -41,7 +41,8 @@ export async function answering(handle: () => Promise<Response>): Promise<Respon
 export function refuseForeignOrigin(request: Request): void {
   const origin = request.headers.get('origin');
   const host = request.headers.get('host');
-  if (!origin || new URL(origin).host !== host)
+  // A page in a sandbox names its origin “null”, which is no address.
+  if (!origin || !URL.canParse(origin) || new URL(origin).host !== host)
     throw new UseCaseError('forbidden', 'Sent from another site.');
 }
 

@@ -11,6 +11,8 @@ import { GET as list } from './courses/[code]/lists/[file]/route';
 import { GET as live } from './courses/[code]/live/route';
 import { GET as archive } from './courses/[code]/students/[id]/archive/route';
 import { GET as tray } from './courses/[code]/tray/route';
+import { GET as example } from './courses/[code]/examples/[file]/route';
+import { GET as mail } from './mail/[id]/route';
 
 const small = withSmallCourse();
 const cookies = { instructor: '', stranger: '', student: '' };
@@ -72,6 +74,56 @@ describe.each(DOORS)('the door of the %s', (_, ask) => {
   });
 });
 
+describe('odd addresses', () => {
+  const ODD = [
+    '',
+    '0',
+    '-1',
+    '1.5',
+    '2147483648',
+    '1e300',
+    'NaN',
+    '\0',
+    'a\0b',
+    '../NAV',
+    'x'.repeat(3000),
+    '"; --',
+    '💥',
+  ];
+  it.each(ODD)('%j as a course is not there', async (code) => {
+    for (const [name, ask] of DOORS) expect((await ask(cookies.instructor, code)).status, name).toBe(404);
+  });
+
+  it.each(ODD)('%j as a part of a course is refused in words', async (odd) => {
+    const { instructor } = cookies;
+    const code = 'NAV';
+    const asked = {
+      format: exportDoor(request(instructor), params({ code, format: odd })),
+      upload: rejected(request(instructor), params({ code, id: odd, kind: 'events' })),
+      kind: rejected(request(instructor), params({ code, id: staged, kind: odd })),
+      list: list(request(instructor), params({ code, file: odd })),
+      student: archive(request(instructor), params({ code, id: odd })),
+      job: askJob(request(instructor), params({ code, id: odd })),
+      mail: mail(request(instructor), params({ id: odd })),
+      example: example(request(instructor), params({ code, file: odd })),
+    };
+    for (const [name, response] of Object.entries(asked))
+      expect([400, 404], name).toContain((await response).status);
+  });
+
+  it.each(['2147483648', '\0', '💥'])('%j in the query of a list is passed over or refused', async (odd) => {
+    for (const key of ['w', 'g', 'k', 'sort', 'status', 'show', 'due', 'work'])
+      for (const name of ['missing', 'activity', 'gradebook', 'resources', 'trends', 'work', 'week']) {
+        const query = `?${new URLSearchParams({ [key]: odd }).toString()}`;
+        const response = await list(
+          request(cookies.instructor, query),
+          params({ code: 'NAV', file: `${name}.csv` }),
+        );
+        expect([200, 400, 404], `${name} ${key}`).toContain(response.status);
+      }
+  });
+});
+
 describe('the door of uploads', () => {
   const send = (cookie: string, origin: string | null, code = 'NAV') => {
     const form = new FormData();
@@ -85,6 +137,7 @@ describe('the door of uploads', () => {
     expect((await send(cookies.instructor, 'http://lantern.test')).status).toBe(200);
     expect((await send(cookies.instructor, 'http://evil.example')).status).toBe(403);
     expect((await send(cookies.instructor, null)).status).toBe(403);
+    expect((await send(cookies.instructor, 'null')).status).toBe(403);
     expect((await send('', 'http://lantern.test')).status).toBe(401);
     expect((await send(cookies.stranger, 'http://lantern.test')).status).toBe(404);
     expect((await send(cookies.student, 'http://lantern.test')).status).toBe(403);

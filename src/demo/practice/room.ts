@@ -14,15 +14,21 @@ export interface RoomOptions {
 export class PracticeRoom {
   private readonly students: PracticeStudent[];
 
-  constructor(made: Pick<Scenario, 'students' | 'activities'>, { seed, start, students, pace }: RoomOptions) {
+  constructor(
+    made: Pick<Scenario, 'students' | 'activities' | 'gradebook'>,
+    { seed, start, students, pace }: RoomOptions,
+  ) {
     // The steady ones only: the hard cases of the course stay as they are told.
     const present = made.students.filter(
       ({ roster, habit }) => roster.status === 'active' && habit.name === 'steady',
     );
     const open = made.activities.filter((a) => a.opens == null || a.opens <= start);
-    this.students = present
-      .slice(0, students)
-      .map((student, i) => new PracticeStudent(student, open, seed * 1000 + i, start, pace));
+    this.students = present.slice(0, students).map((student, i) => {
+      const handedIn = made.gradebook
+        .filter((g) => g.student === student.roster.id && g.submitted != null)
+        .map((g) => g.activity);
+      return new PracticeStudent(student, open, handedIn, seed * 1000 + i, start, pace);
+    });
   }
 
   /** Everything done up to an instant since the last call, in order of time. */

@@ -23,20 +23,26 @@ export class PracticeStudent {
   private left = 0;
   private count = 0;
   private readonly random: Random;
+  /** The quiz or practice under way. */
   private quiz: ActivityRecord | null = null;
+  /** Quizzes handed in: each is taken once. */
+  private readonly taken: Set<string>;
 
   /**
+   * @param handedIn ids of the works that the student has handed in already
    * @param start when the room opened; part of the ids, so that another evening is another set of statements
    * @param pace so many times faster than life
    */
   constructor(
     private readonly student: DemoStudent,
     private readonly activities: readonly ActivityRecord[],
+    handedIn: Iterable<string>,
     seed: number,
     private readonly start: Instant,
     private readonly pace: number,
   ) {
     this.random = seeded(seed);
+    this.taken = new Set(handedIn);
     this.next = start + this.wait(8 * MINUTE_MS);
   }
 
@@ -56,11 +62,21 @@ export class PracticeStudent {
       return this.say(at, VERB_OF.watch, activity, { seconds: 40 + this.random.whole(0, 300) });
     if (isResource(activity.kind)) return this.say(at, VERB_OF.view, activity);
     if (activity.kind === 'discussion') return this.say(at, VERB_OF.post, activity);
-    if (activity.kind === 'practice' || activity.kind === 'quiz') {
-      this.quiz = activity.kind === 'practice' ? activity : null;
+    if (activity.kind === 'practice' || this.mayTake(activity, at)) {
+      this.quiz = activity;
+      this.taken.add(activity.id);
+      // Whoever begins one does not leave before it is done.
+      if (this.left === 0) this.next = at + this.wait(3 * MINUTE_MS);
+      this.left = Math.max(this.left, 1);
       return this.say(at, VERB_OF.attempt, activity);
     }
+    if (activity.kind === 'quiz') return this.say(at, VERB_OF.view, activity);
     return this.say(at, VERB_OF.practise, activity);
+  }
+
+  /** Whether a quiz is still to be taken: it is not due yet, and not handed in. */
+  private mayTake({ id, kind, due }: ActivityRecord, at: Instant): boolean {
+    return kind === 'quiz' && !this.taken.has(id) && (due == null || at < due);
   }
 
   private finish(at: Instant, activity: ActivityRecord): SentStatement {

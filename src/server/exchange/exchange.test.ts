@@ -20,7 +20,8 @@ import {
   scores,
   statements,
 } from '@/data/schema';
-import { importFiles, previewImport, rejectedCsv } from '../intake/intake';
+import { importFiles, previewImport } from '../intake/intake';
+import { rejectedCsv } from '../intake/rejected';
 import { createCourse } from '../setup';
 import { exportCourse, exportFile, EXPORT_FORMATS } from './export';
 import { eraseStudent, studentArchive } from './student';

@@ -3,7 +3,7 @@ import { exampleKinds } from '@/server/intake/examples';
 import { pastImports } from '@/server/intake/intake';
 import { mappingNames } from '@/server/intake/mappings';
 import { waitingPeople } from '@/server/intake/waiting';
-import { roster } from '@/server/roster';
+import { roster, sectionNames } from '@/server/roster';
 import { requireTaught } from '@/server/viewer';
 import { Intake } from '@/ui/intake/Intake';
 import { page } from '../../../page-guard';
@@ -19,6 +19,7 @@ export default async function ImportPage({ params }: { params: Promise<{ code: s
       past: await pastImports(viewer, code),
       waiting: await waitingPeople(viewer, code),
       mappings: await mappingNames(viewer, code),
+      sections: await sectionNames(course.id),
       students: (await roster(course.id)).map((s) => ({ id: s.enrolmentId, name: s.name })),
     };
   });

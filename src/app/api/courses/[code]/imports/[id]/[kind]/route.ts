@@ -1,6 +1,6 @@
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { notFound } from '@/server/errors';
-import { rejectedCsv } from '@/server/intake/intake';
+import { rejectedCsv } from '@/server/intake/rejected';
 import { answer, download } from '../../../../../answer';
 
 /** The rejected rows of one file of an upload. */
@@ -10,7 +10,7 @@ export async function GET(
 ) {
   return answer(request, async (viewer) => {
     const { code, id, kind: asked } = await params;
-    const kind = FILE_KINDS.find((k) => k === asked);
+    const kind = ([...FILE_KINDS, 'statements'] as const).find((k) => k === asked);
     if (!kind) throw notFound('kind of file');
     const csv = await rejectedCsv(viewer, code, id, kind);
     return download(`${code}-${kind}-rejected.csv`, 'text/csv; charset=utf-8', csv);

@@ -1,14 +1,12 @@
-import * as yup from 'yup';
 import { studentArchive } from '@/server/exchange/student';
 import { answer, download } from '../../../../../answer';
-
-const number = yup.number().integer().positive().required();
+import { wholeNumber } from '../../../../../../query';
 
 /** All that a course has on record about one student. */
 export async function GET(request: Request, { params }: { params: Promise<{ code: string; id: string }> }) {
   return answer(request, async (viewer) => {
     const { code, id } = await params;
-    const { name, type, body } = await studentArchive(viewer, code, number.validateSync(id));
+    const { name, type, body } = await studentArchive(viewer, code, wholeNumber(id) ?? 0);
     return download(name, type, body);
   });
 }
