@@ -1,15 +1,15 @@
 import { defineConfig } from '@playwright/test';
-import { TEST_DATA } from './tests/browser/data';
+import { TEST_ENV } from './tests/browser/data';
 
 const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
 
 export default defineConfig({
   testDir: 'tests/browser',
-  // One after the other on the server that they share; beside them the test that has servers of its own.
+  // One after the other on the server that they share; beside them those that have servers of their own.
   workers: 2,
   projects: [
-    { name: 'shared', testIgnore: /kills/, workers: 1 },
-    { name: 'own servers', testMatch: /kills/, workers: 1 },
+    { name: 'shared', testIgnore: /kills|unsent/, workers: 1 },
+    { name: 'own servers', testMatch: /kills|unsent/, workers: 1 },
   ],
   retries: 0,
   timeout: 60_000,
@@ -42,10 +42,7 @@ export default defineConfig({
     gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
     env: {
       PORT: String(port),
-      LANTERN_DATA: TEST_DATA,
-      LANTERN_NOW: '2026-11-25T10:35:00Z',
-      LANTERN_XAPI_KEY: 'test-key',
-      LANTERN_XAPI_SECRET: 'a secret for tests',
+      ...TEST_ENV,
     },
     stdout: 'pipe',
   },

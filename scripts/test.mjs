@@ -3,11 +3,15 @@ import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, install, must, root } from './common.mjs';
+import { build, install, must, root, start } from './common.mjs';
 import { startPostgres } from './postgres.mjs';
 
 let passed = 0;
 let failed = 0;
+/** What failed, told again before the sum: whoever keeps only the end of a long output still learns it. */
+const failures = [];
+/** Characters of what a failure printed. */
+const MOST_TOLD = 3000;
 const results = join(root, 'test-results');
 
 function title(text) {
@@ -30,12 +34,13 @@ async function checks(list) {
     else {
       failed++;
       console.log(`${name}: FAILED`);
+      failures.push(`${name}\n${output.trim().slice(-MOST_TOLD)}`);
     }
   }
 }
 
 /** Runs a test program that writes its results as JSON, and adds them up. */
-function suite(name, command, args, file, count, env = {}) {
+function suite(name, command, args, file, { count, told }, env = {}) {
   title(name);
   const path = join(results, file);
   rmSync(path, { force: true });
@@ -44,9 +49,15 @@ function suite(name, command, args, file, count, env = {}) {
     stdio: 'inherit',
     env: { ...process.env, ...env },
   });
-  const sum = existsSync(path) ? count(JSON.parse(readFileSync(path, 'utf8'))) : { passed: 0, failed: 0 };
+  const report = existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null;
+  const sum = report ? count(report) : { passed: 0, failed: 0 };
   // A program that failed without a failed test (a file that does not load, a server that does not start) counts as one.
   if (status !== 0 && sum.failed === 0) sum.failed = 1;
+  if (sum.failed > 0) {
+    const words = report ? told(report) : [];
+    if (words.length === 0) words.push('it did not run to its end; what it printed stands above');
+    failures.push(...words.map((text) => `${name}: ${text.slice(0, MOST_TOLD)}`));
+  }
   passed += sum.passed;
   failed += sum.failed;
   console.log(`${name}: ${sum.passed} passed, ${sum.failed} failed`);
@@ -60,11 +71,37 @@ const vitest = (projects, file) => [
   '--reporter=json',
   `--outputFile.json=${join('test-results', file)}`,
 ];
-const vitestSum = (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests });
-const playwrightSum = ({ stats, errors }) => ({
-  passed: stats.expected + stats.flaky,
-  failed: stats.unexpected + (errors?.length ?? 0) + stats.skipped,
-});
+/** How many passed and failed by a report of Vitest, and what it says of those that failed. */
+const ofVitest = {
+  count: (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests }),
+  told: (json) =>
+    json.testResults.flatMap(({ name, message, assertionResults }) => [
+      ...(message ? [`${name}\n${message}`] : []),
+      ...assertionResults
+        .filter((test) => test.status === 'failed')
+        .map((test) => `${name} › ${test.fullName}\n${test.failureMessages.join('\n')}`),
+    ]),
+};
+
+const specsOf = (suites) => suites.flatMap((s) => [...s.specs, ...specsOf(s.suites ?? [])]);
+/** The same of a report of Playwright; what it passed over counts as failed. */
+const ofPlaywright = {
+  count: ({ stats, errors }) => ({
+    passed: stats.expected + stats.flaky,
+    failed: stats.unexpected + (errors?.length ?? 0) + stats.skipped,
+  }),
+  told: ({ suites, errors }) => [
+    ...(errors ?? []).map((error) => error.message ?? String(error.value)),
+    ...specsOf(suites).flatMap(({ file, line, title, tests }) =>
+      tests
+        .filter(({ status }) => status === 'unexpected' || status === 'skipped')
+        .map(({ status, results }) => {
+          const errors = results.flatMap((result) => result.errors.map((error) => error.message));
+          return `${file}:${line} › ${title} (${status})\n${errors.join('\n')}`;
+        }),
+    ),
+  ],
+};
 
 /** Chromium from Debian, if there is none. */
 function needChromium() {
@@ -90,7 +127,7 @@ suite(
   bin('vitest'),
   vitest(['unit', 'database'], 'embedded.json'),
   'embedded.json',
-  vitestSum,
+  ofVitest,
 );
 const postgres = await startPostgres();
 try {
@@ -100,15 +137,20 @@ try {
     bin('vitest'),
     vitest(['database'], 'server.json'),
     'server.json',
-    vitestSum,
+    ofVitest,
     env,
   );
 } finally {
   postgres.stop();
 }
 needChromium();
+// The data of the browser tests is made while the application is built.
+const seeding = once(start(['--import', 'tsx', 'tests/browser/seed.ts'], {}), 'exit');
 build();
-suite('browser', bin('playwright'), ['test'], 'browser.json', playwrightSum);
+const seeded = (await seeding)[0] === 0 ? '1' : '0';
+suite('browser', bin('playwright'), ['test'], 'browser.json', ofPlaywright, { LANTERN_TEST_SEEDED: seeded });
 
+if (failures.length > 0) title('what failed');
+for (const text of failures) console.log(`✗ ${text}\n`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -3,3 +3,11 @@ export const TEST_DATA = process.env.LANTERN_TEST_DATA ?? '.lantern-browser-test
 
 /** The same data as it was before any test. */
 export const MADE_DATA = `${TEST_DATA}-made`;
+
+/** What the servers of the browser tests are told. */
+export const TEST_ENV = {
+  LANTERN_DATA: TEST_DATA,
+  LANTERN_NOW: '2026-11-25T10:35:00Z',
+  LANTERN_XAPI_KEY: 'test-key',
+  LANTERN_XAPI_SECRET: 'a secret for tests',
+};

@@ -1,19 +1,16 @@
-// Makes the demo's data once for all browser tests, keeps a copy for the test that kills its server, and serves the
-// demo by the command that a newcomer runs.
+// Serves the demo for the browser tests by the command that a newcomer runs, on data that was made for them.
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 
 const root = join(import.meta.dirname, '../..');
-const folder = process.env.LANTERN_DATA;
-const made = spawnSync(process.execPath, ['--import', 'tsx', 'src/demo/main.ts', '--fresh'], {
-  cwd: root,
-  stdio: ['ignore', 'ignore', 'inherit'],
-});
-if (made.status !== 0) process.exit(made.status ?? 1);
-const copy = `${folder}-made`;
-rmSync(copy, { recursive: true, force: true });
-cpSync(folder, copy, { recursive: true });
+// `npm test` makes the data while it builds.
+if (process.env.LANTERN_TEST_SEEDED !== '1') {
+  const { status } = spawnSync(process.execPath, ['--import', 'tsx', 'tests/browser/seed.ts'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  if (status !== 0) process.exit(status ?? 1);
+}
 const demo = spawn(process.execPath, ['scripts/demo.mjs', '--no-practice'], { cwd: root, stdio: 'inherit' });
 for (const signal of ['SIGTERM', 'SIGINT']) process.on(signal, () => demo.kill(signal));
 demo.on('exit', (code) => process.exit(code ?? 1));

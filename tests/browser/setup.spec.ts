@@ -22,8 +22,11 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await page.getByRole('dialog').getByLabel('Name').fill('Tuesday');
   await page.getByRole('button', { name: 'Add a meeting' }).click();
   await page.getByLabel('Weekday').selectOption('Tuesday');
+  // Typed key by key, as one types it; a clock of 24 hours passes over the half of the day.
+  await page.getByLabel('From').focus();
+  await page.getByLabel('From').pressSequentially('0930AM');
   await page.getByRole('button', { name: 'Save' }).click();
-  await expect(page.getByRole('cell', { name: 'Tuesday 18:00, 120 min' })).toBeVisible();
+  await expect(page.getByRole('cell', { name: 'Tuesday 09:30, 120 min' })).toBeVisible();
   await expectAccessible(page);
 
   await open(page, '/c/PIL-130/setup?part=work');
@@ -68,8 +71,41 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await expect(page.getByText('1 student withdrawn; nothing of them is lost')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('cell', { name: 'Ben Skerry', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Add a student' }).click();
+  await page.getByLabel('Given name').fill('Cleo');
+  await page.getByLabel('Family name').fill('Holm');
+  await page.getByRole('dialog').getByLabel('Id', { exact: true }).fill('P2');
+  await page.getByLabel('E-mail address').fill('cleo');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('That is not an e-mail address.')).toBeVisible();
+  await page.getByLabel('E-mail address').fill('cleo@students.example');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('The id “P2” is that of somebody with another name.')).toBeVisible();
+  await page.getByRole('dialog').getByLabel('Id', { exact: true }).fill('P3');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('cell', { name: 'cleo@students.example' })).toBeVisible();
+  await page.getByRole('button', { name: 'Change Cleo Holm' }).click();
+  await page.getByLabel('Family name').fill('Holmwood');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByRole('cell', { name: 'Cleo Holmwood', exact: true })).toBeVisible();
+
+  // Whoever waits can be put on record from where they wait.
+  await open(page, '/c/PIL-130/import');
+  await page
+    .getByLabel('Files to import')
+    .setInputFiles([csv('events.csv', 'event_id,student_id,at,kind\nX1,P9,2026-11-20T10:00:00Z,login\n')]);
+  await page.getByRole('button', { name: 'Import 1 row' }).click();
+  await page.getByRole('button', { name: 'Add as student: P9' }).click();
+  await expect(page.getByLabel('Id', { exact: true })).toHaveValue('P9');
+  await page.getByLabel('Given name').fill('Nine');
+  await page.getByLabel('Family name').fill('Tail');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Added; 1 row that waited went in')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add as student: P9' })).toHaveCount(0);
+
   await open(page, '/c/PIL-130/setup');
-  await expect(page.getByRole('heading', { name: '2 students have no event at all' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: '3 students have no event at all' })).toBeVisible();
   await expectAccessible(page);
 });
 
