@@ -5,12 +5,16 @@ export async function timed(work: () => unknown): Promise<number> {
   return performance.now() - start;
 }
 
+/** Median of some times (the upper one of an even number). */
+export const median = (times: readonly number[]): number =>
+  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+
 /** Median of several runs after one that does not count. */
 export async function medianTime(runs: number, work: () => unknown): Promise<number> {
   await work();
   const times: number[] = [];
   for (let i = 0; i < runs; i++) times.push(await timed(work));
-  return times.sort((a, b) => a - b)[Math.floor(runs / 2)]!;
+  return median(times);
 }
 
 export const ms = (time: number): string => `${Math.round(time).toLocaleString('en')} ms`;
