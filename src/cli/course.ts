@@ -69,7 +69,7 @@ export interface ImportOptions {
 /** Imports files into a course; one that is not there is made as the files describe it. Returns JSON. */
 export async function importCommand(options: ImportOptions): Promise<string> {
   const uploads = options.files.flatMap(readUploads);
-  return open('import', async (db) => `${JSON.stringify(await importInto(db, options, uploads))}\n`);
+  return open('import', async (db) => `${JSON.stringify(await importOne(db, options, uploads))}\n`);
 }
 
 /** Imports every course of the packages among the files, each into the course of its code. Returns JSON by code. */
@@ -83,13 +83,13 @@ export async function importEveryCommand(options: Omit<ImportOptions, 'course'>)
     const done: Record<string, unknown> = {};
     for (const course of codes) {
       say(`${course}:`);
-      done[course] = await importInto(db, { ...options, course }, uploads);
+      done[course] = await importOne(db, { ...options, course }, uploads);
     }
     return `${JSON.stringify(done)}\n`;
   });
 }
 
-async function importInto(db: Database, options: ImportOptions, uploads: readonly UploadedFile[]) {
+async function importOne(db: Database, options: ImportOptions, uploads: readonly UploadedFile[]) {
   const known = await courseIdOf(db, options.course);
   const [by] =
     known == null
@@ -114,12 +114,11 @@ async function importInto(db: Database, options: ImportOptions, uploads: readonl
   ];
   if (faults.length > 0) throw new InputError(faults.map((f) => `${f.name}: ${f.reason}`));
   say(`importing ${uploads.length} file${uploads.length === 1 ? '' : 's'} …`);
-  const bring = (courseId: number) =>
-    importFiles(db, courseId, by?.id ?? null, uploads, now(), { progress: sayProgress() });
+  const watched = { progress: sayProgress() };
   const counts =
     known == null
-      ? await importAsNew(db, await courseToMake(db, options), uploads, now(), bring)
-      : await bring(known);
+      ? await importAsNew(db, await courseToMake(db, options), null, uploads, now(), watched)
+      : await importFiles(db, known, by?.id ?? null, uploads, now(), watched);
   if (known == null) say(`made the course ${options.course}`);
   for (const c of counts) say(`${c.file} as ${c.kind}: ${c.added} added, ${c.rejected} rejected`);
   return summary(counts);

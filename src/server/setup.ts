@@ -8,7 +8,7 @@ import type { Term } from '@/core/calendar/term';
 import type { GradePolicy } from '@/core/gradebook/model';
 import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
 import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
-import type { Database } from '@/data/database';
+import type { Access, Database } from '@/data/database';
 import { account, courses, courseStaff, persons, sections, user } from '@/data/schema';
 import type { Role } from '@/data/schema/auth';
 import { invalid } from './errors';
@@ -31,37 +31,39 @@ export interface NewCourse {
 }
 
 /** Makes a course with its term, sections and staff, and nobody in it yet. Returns its id. */
-export async function createCourse(db: Database, course: NewCourse): Promise<number> {
+export const createCourse = (db: Database, course: NewCourse): Promise<number> =>
+  db.transaction((tx) => makeCourse(tx, course));
+
+/** The same inside a transaction that is open. */
+export async function makeCourse({ orm }: Access, course: NewCourse): Promise<number> {
   if (!isCourseCode(course.code))
     throw invalid(`“${course.code}” cannot be the code of a course. ${CODE_RULE}`);
   if (!isZone(course.term.zone)) throw invalid(`“${course.term.zone}” is not a time zone.`);
-  return db.transaction(async ({ orm }) => {
-    const [row] = await orm
-      .insert(courses)
-      .values({
-        code: course.code,
-        title: course.title,
-        termName: course.termName,
-        zone: course.term.zone,
-        termStart: course.term.start,
-        termWeeks: course.term.weeks,
-        breaks: [...course.term.breaks],
-        policy: course.policy,
-        unitId: course.unitId,
-        indicators: DEFAULT_INDICATORS,
-        sessionGapMinutes: GAP_MINUTES.usual,
-      })
-      .returning({ id: courses.id });
-    const courseId = row!.id;
-    for (const section of course.sections) {
-      const { name, meetings, exceptions = [] } = section;
-      await orm
-        .insert(sections)
-        .values({ courseId, name, meetings: [...meetings], exceptions: [...exceptions] });
-    }
-    for (const userId of course.staff) await orm.insert(courseStaff).values({ courseId, userId });
-    return courseId;
-  });
+  const [row] = await orm
+    .insert(courses)
+    .values({
+      code: course.code,
+      title: course.title,
+      termName: course.termName,
+      zone: course.term.zone,
+      termStart: course.term.start,
+      termWeeks: course.term.weeks,
+      breaks: [...course.term.breaks],
+      policy: course.policy,
+      unitId: course.unitId,
+      indicators: DEFAULT_INDICATORS,
+      sessionGapMinutes: GAP_MINUTES.usual,
+    })
+    .returning({ id: courses.id });
+  const courseId = row!.id;
+  for (const section of course.sections) {
+    const { name, meetings, exceptions = [] } = section;
+    await orm
+      .insert(sections)
+      .values({ courseId, name, meetings: [...meetings], exceptions: [...exceptions] });
+  }
+  for (const userId of course.staff) await orm.insert(courseStaff).values({ courseId, userId });
+  return courseId;
 }
 
 export interface NewAccount {

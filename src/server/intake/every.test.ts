@@ -1,16 +1,17 @@
 import { asc, eq } from 'drizzle-orm';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { withSmallCourse } from '../../../tests/support/course';
+import { NOW, withSmallCourse } from '../../../tests/support/course';
 import { ended } from '../../../tests/support/job';
 import type { CourseOutcome } from '@/core/views/intake';
 import { courses, courseStaff, sections, units } from '@/data/schema';
 import { exportFile } from '../exchange/export';
 import { setupView } from '../course/view';
 import { unzip } from '../exchange/zip';
-import { cancelJob } from '../jobs';
+import { cancelJob, unwatched } from '../jobs';
 import { commitEvery } from './every';
 import { previewImport } from './intake';
+import { importAsNew } from './newFromFiles';
 import { packagesIn } from './packages';
 
 const small = withSmallCourse();
@@ -113,6 +114,34 @@ describe('a package of several courses', () => {
     expect(codes).not.toContain('RAD-300');
   });
 
+  it('stopped at its last step leaves neither the new course nor the units above it', async () => {
+    const { db } = small.test;
+    const orgs = 'sourcedId,name,type,parentSourcedId\no1,Harbour School,district,\no2,Pilots,department,o1\n';
+    const fresh = {
+      ...FILES,
+      'manifest.csv': `${FILES['manifest.csv']}file.orgs,bulk\n`,
+      'orgs.csv': orgs,
+      'courses.csv': 'sourcedId,title,courseCode,orgSourcedId\nc2,Weather,MET-400,o2\n',
+    };
+    const toMake = { code: 'MET-400', zone: 'Europe/Lisbon', staff: [me().userId] };
+    const names = async () => [
+      (await db.orm.select({ name: courses.code }).from(courses)).map((c) => c.name),
+      (await db.orm.select({ name: units.name }).from(units)).map((u) => u.name),
+    ];
+    const before = await names();
+    const stop = (step: string) =>
+      step === 'Sessions and days' ? Promise.reject(new Error('stopped')) : Promise.resolve();
+    const bring = (progress = unwatched) =>
+      importAsNew(db, toMake, me().userId, [pack(fresh)], Date.parse(NOW), { progress });
+    await expect(bring(stop)).rejects.toThrow('stopped');
+    expect(await names()).toEqual(before);
+    // The same again, not stopped, makes all of it.
+    await bring();
+    const [codes, paths] = await names();
+    expect(codes).toContain('MET-400');
+    expect(paths).toEqual(expect.arrayContaining(['Harbour School', 'Pilots']));
+  });
+
   it('is for who uploaded it', async () => {
     const { id } = await previewImport(me(), 'NAV', [pack()]);
     await expect(commitEvery(small.course.stranger, 'NAV', id!)).rejects.toThrow(/no such course/);
@@ -159,7 +188,7 @@ describe('a course made from a package of our own', () => {
     // In the same unit: it is known by its name and what it is part of.
     expect(copy.form).toEqual(own.form);
     expect(copy.form.unitId).toBe(school!.id);
-    expect(await db.orm.select().from(units)).toHaveLength(2);
+    expect(await db.orm.select().from(units).where(eq(units.name, 'School'))).toHaveLength(1);
     expect(copy.form.breaks).toEqual(breaks);
     const plain = (view: typeof own) => view.sections.map(({ id: _, ...s }) => s);
     expect(plain(copy)).toEqual(plain(own));

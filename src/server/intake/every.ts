@@ -30,17 +30,16 @@ export async function commitEvery(viewer: Viewer, code: string, id: string): Pro
         outcomes.push({ ...done, files: [], left: 'is taught by others' });
         continue;
       }
-      const bring = (courseId: number) =>
-        importFiles(db, courseId, viewer.userId, uploads, now(), {
-          told,
-          progress: (step) => progress(`${each}: ${step}`, i, all.length),
-        });
+      const options = {
+        told,
+        progress: (step: string) => progress(`${each}: ${step}`, i, all.length),
+      };
       try {
         const toMake = { code: each, zone: course.zone, staff: [viewer.userId] };
         const files =
           standing === 'new'
-            ? await importAsNew(db, toMake, uploads, now(), bring)
-            : await bring(await idOf(each));
+            ? await importAsNew(db, toMake, viewer.userId, uploads, now(), options)
+            : await importFiles(db, await idOf(each), viewer.userId, uploads, now(), options);
         outcomes.push({ ...done, files, left: null });
       } catch (error) {
         if (isCancelled(error)) throw error;

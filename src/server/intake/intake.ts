@@ -25,7 +25,7 @@ import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
 import { countsOf, foreignPreview, isEmpty, previewOf } from './previewOf';
-import { readFiles, type CourseFiles } from './readFiles';
+import { readFiles, type CourseFiles, type ReadAbout } from './readFiles';
 import type { UploadedFile } from './upload';
 import { fileName, stage, staged } from './staging';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
@@ -128,25 +128,45 @@ export interface ImportOptions {
   readonly progress?: Progress;
 }
 
-/**
- * The import itself, for the page and for tools (which may have no user): reads, decides and applies in one transaction, and records it.
- * What is wrong with a whole file ends it, since the page has shown that before.
- */
+/** Brings files into a course that is there, for the page and for tools (which may have no user). */
 export async function importFiles(
   db: Database,
   courseId: number,
   userId: string | null,
   uploads: readonly UploadedFile[],
   at: Instant,
+  options: ImportOptions = {},
+): Promise<FileCounts[]> {
+  const [about] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
+  if (!about) throw notFound('course');
+  const saved = options.told ? [] : await savedMappings(db, courseId, userId);
+  const make = () => Promise.resolve(courseId);
+  return importInto(db, { ...about, saved, make }, userId, uploads, at, options);
+}
+
+/** Where an import goes. */
+interface Target extends Pick<ReadAbout, 'code' | 'zone' | 'saved'> {
+  /** Its id; a course that is not there yet is made, in the transaction of the import. */
+  readonly make: (tx: Access) => Promise<number>;
+}
+
+/**
+ * The import itself: reads, decides and applies in one transaction, and records it. What is wrong with a whole file
+ * ends it, since the page has shown that before.
+ */
+export async function importInto(
+  db: Database,
+  { make, ...reading }: Target,
+  userId: string | null,
+  uploads: readonly UploadedFile[],
+  at: Instant,
   { told, progress = unwatched }: ImportOptions = {},
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
-  const [about] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
-  if (!about) throw notFound('course');
   await progress('Reading the files');
-  const saved = told ? [] : await savedMappings(db, courseId, userId);
-  const { files, statements, packages } = await readFiles(uploads, { ...about, told, saved });
-  const counts = await db.transaction(async (tx) => {
+  const { files, statements, packages } = await readFiles(uploads, { ...reading, told });
+  const { courseId, counts } = await db.transaction(async (tx) => {
+    const courseId = await make(tx);
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
       .insert(imports)
@@ -158,13 +178,13 @@ export async function importFiles(
     await progress('Comparing with what is there');
     const rows = await importPlanned(tx, model, files, { userId, at, importId: made!.id, progress });
     for (const file of statements)
-      told.push(await importStatements(tx, db, courseId, made!.id, file, at, progress));
+      told.push(await importStatements(tx, courseId, made!.id, file, at, progress));
     if (told.length > 0) {
       await noteCounts(tx, made!.id, [...rows, ...told]);
       if (first) await startHistory(tx, courseId);
     }
     await bringMeetings(tx, courseId, packages);
-    return [...rows, ...told];
+    return { courseId, counts: [...rows, ...told] };
   });
   await peopleImported(db, courseId, counts);
   if (statements.length + packages.length > 0) {

@@ -4,10 +4,12 @@ import { addDays, daysBetween, isZone, weekday } from '@/core/calendar/zone';
 import type { Break, Term } from '@/core/calendar/term';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Instant } from '@/core/units';
-import type { Database } from '@/data/database';
-import { courses, units } from '@/data/schema';
+import type { FileCounts } from '@/core/views/intake';
+import type { Access, Database } from '@/data/database';
+import { units } from '@/data/schema';
 import { invalid } from '../errors';
-import { createCourse } from '../setup';
+import { makeCourse, type NewCourse } from '../setup';
+import { importInto, type ImportOptions } from './intake';
 import { listFrom, meetingsOf } from './meetings';
 import { packagesIn, pick } from './packages';
 import { readFiles } from './readFiles';
@@ -24,80 +26,86 @@ export interface CourseToMake {
   readonly staff: readonly string[];
 }
 
-/** Makes the course that files describe, with its term and sections; importing them into it is another step. */
-async function makeCourseFrom(
-  db: Database,
+/** A course as files describe it, before it is made. */
+interface Described {
+  readonly course: Omit<NewCourse, 'unitId'>;
+  /** Names of the units above it, from the top down. */
+  readonly units: readonly string[];
+}
+
+/** What files say of a course that is not there: its term and sections. Nothing is stored. */
+async function describeCourse(
   { code, zone, staff }: CourseToMake,
   uploads: readonly UploadedFile[],
   now: Instant,
-): Promise<number> {
+): Promise<Described> {
   if (!isZone(zone)) throw invalid(`“${zone}” is not a time zone like Europe/Lisbon.`);
   const base = { code, policy: { missing: 'zero' as const }, staff };
   for (const pkg of packagesIn(uploads)) {
     const found = pkg.ok ? pick(pkg.value, { code, zone }) : pkg;
     if (!found.ok) continue;
     const said = found.value;
-    return createCourse(db, {
-      ...base,
-      title: said.course.title,
-      unitId: await unitOf(db, said.units),
-      termName: said.termName,
-      term: termOf(said, zone, now),
-      policy: { missing: said.missing === 'ignore' ? 'ignore' : 'zero' },
-      sections: said.sections.map((s) => ({ name: s.name, ...meetingsOf(s) })),
-    });
+    return {
+      units: said.units,
+      course: {
+        ...base,
+        title: said.course.title,
+        termName: said.termName,
+        term: termOf(said, zone, now),
+        policy: { missing: said.missing === 'ignore' ? 'ignore' : 'zero' },
+        sections: said.sections.map((s) => ({ name: s.name, ...meetingsOf(s) })),
+      },
+    };
   }
   // Without a package the first event says when the term began: the Monday of its week.
   const { files } = await readFiles(uploads, { code, zone });
   const first = (files.events?.rows ?? []).reduce((least, r) => Math.min(least, r.value.at), Infinity);
   const day = dayOf(Number.isFinite(first) ? first : now);
-  return createCourse(db, {
-    ...base,
-    title: code,
-    termName: 'Term',
-    term: { zone, start: addDays(day, 1 - weekday(day)), weeks: USUAL_WEEKS, breaks: [] },
-    sections: [],
-  });
+  return {
+    units: [],
+    course: {
+      ...base,
+      title: code,
+      termName: 'Term',
+      term: { zone, start: addDays(day, 1 - weekday(day)), weeks: USUAL_WEEKS, breaks: [] },
+      sections: [],
+    },
+  };
 }
 
 /**
- * Makes the course that files describe and brings them into it. If that fails the course goes again: one without what it
- * was made for is nothing that anybody asked for.
+ * Makes the course that files describe and brings them into it, in one transaction: a course without what it was made
+ * for is nothing that anybody asked for, whatever stops the import.
  */
-export async function importAsNew<T>(
+export async function importAsNew(
   db: Database,
-  course: CourseToMake,
+  toMake: CourseToMake,
+  userId: string | null,
   uploads: readonly UploadedFile[],
-  now: Instant,
-  bring: (courseId: number) => Promise<T>,
-): Promise<T> {
-  const made = await makeCourseFrom(db, course, uploads, now);
-  try {
-    return await bring(made);
-  } catch (error) {
-    await db.orm.delete(courses).where(eq(courses.id, made));
-    throw error;
-  }
+  at: Instant,
+  options: ImportOptions = {},
+): Promise<FileCounts[]> {
+  const { course, units } = await describeCourse(toMake, uploads, at);
+  const make = async (tx: Access) => makeCourse(tx, { ...course, unitId: await unitOf(tx, units) });
+  return importInto(db, { code: course.code, zone: course.term.zone, make }, userId, uploads, at, options);
 }
 
 /** The unit at the end of a path of names from the top down; what is not there yet is made. None for no path. */
-async function unitOf(db: Database, path: readonly string[]): Promise<number | undefined> {
-  return db.transaction(async ({ orm }) => {
-    let parentId: number | null = null;
-    for (const name of path) {
-      const above: SQL = parentId == null ? isNull(units.parentId) : eq(units.parentId, parentId);
-      const [known] = await orm
-        .select({ id: units.id })
-        .from(units)
-        .where(and(eq(units.name, name), above))
-        .limit(1);
-      const [made]: { id: number }[] = known
-        ? []
-        : await orm.insert(units).values({ name, parentId }).returning({ id: units.id });
-      parentId = (known ?? made)!.id;
-    }
-    return parentId ?? undefined;
-  });
+async function unitOf({ orm }: Access, path: readonly string[]): Promise<number | undefined> {
+  let parentId: number | null = null;
+  for (const name of path) {
+    const above: SQL = parentId == null ? isNull(units.parentId) : eq(units.parentId, parentId);
+    const [known] = await orm
+      .select({ id: units.id })
+      .from(units)
+      .where(and(eq(units.name, name), above))
+      .limit(1);
+    const [made]: { id: number }[] = known
+      ? []
+      : await orm.insert(units).values({ name, parentId }).returning({ id: units.id });
+    parentId = (known ?? made)!.id;
+  }
+  return parentId ?? undefined;
 }
 
 const dayOf = (at: Instant) => new Date(at).toISOString().slice(0, 10);

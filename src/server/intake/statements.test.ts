@@ -1,8 +1,9 @@
 import { parse } from 'csv-parse/sync';
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
-import { file, NOW, withSmallCourse } from '../../../tests/support/course';
+import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
 import { events, statements } from '@/data/schema';
+import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { importFiles, pastImports, previewImport } from './intake';
 import { rejectedCsv } from './rejected';
 import { undoImport } from './undo';
@@ -100,5 +101,26 @@ describe('a file of statements', () => {
       ['a.json', 1, 0],
       ['b.json', 1, 1],
     ]);
+  });
+
+  it('leaves nothing behind of people who came in an import that was cancelled', async () => {
+    const { db } = small.test;
+    const { courseId } = small.course;
+    const roster = file(
+      'roster.csv',
+      `${FILES.roster.split('\n')[0]}\nnew-1,Nova,Pell,,Monday,active,2026-09-28,`,
+    );
+    const hers = said({ actor: { account: { homePage: 'https://platform.example', name: 'new-1' } } });
+    const importing = importFiles(db, courseId, me().userId, [roster, lines([hers])], Date.parse(NOW), {
+      progress: (step) =>
+        step === 'Writing statements' ? Promise.reject(new Error('cancelled')) : Promise.resolve(),
+    });
+    await expect(importing).rejects.toThrow('cancelled');
+    // By something else the set-up gets the very revision that was taken back.
+    await bring(file('outcomes.csv', 'outcome_id,title\nlights,Lights and shapes\n'));
+    const before = await stored();
+    expect(await receiveStatements({ credentialId: 0, courseId, key: 'a-platform' }, checkStatements([hers]))).toHaveLength(1);
+    // She waits: nobody of the course is known by that name.
+    expect(await stored()).toEqual({ ...before, statements: before.statements + 1 });
   });
 });

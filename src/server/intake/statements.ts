@@ -10,7 +10,7 @@ import type { Access, Database } from '@/data/database';
 import { statements } from '@/data/schema';
 import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs';
-import { namesOf, sha1 } from '../xapi/people';
+import { namesOf, readNames, sha1 } from '../xapi/people';
 import { storeStatements } from '../xapi/store';
 import type { StatementFile } from './readFiles';
 
@@ -124,14 +124,13 @@ export async function previewStatements(
 /** Stores the statements of a file as part of an import, in its transaction. */
 export async function importStatements(
   tx: Access,
-  owner: object,
   courseId: number,
   importId: number,
   file: StatementFile,
   at: Instant,
   progress: Progress = unwatched,
 ): Promise<FileCounts> {
-  const names = await namesOf(tx, courseId, owner);
+  const names = await readNames(tx, courseId);
   const { fresh, unchanged, rejected } = await sortStatements(tx, courseId, file);
   let [added, waiting] = [0, 0];
   const list: Statement[] = fresh.map((r) => r.value);

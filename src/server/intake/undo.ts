@@ -28,7 +28,7 @@ import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
 import { deriveBehind } from '../xapi/follow';
-import { namesOf } from '../xapi/people';
+import { readNames } from '../xapi/people';
 import { removeImported } from '../xapi/store';
 import { applyImport } from './apply';
 import { idsOfFiles } from './fileIds';
@@ -67,7 +67,7 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     if (!found) throw notFound('import of this course');
     if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
     const model = await loadCourseModel(tx, course.id);
-    const names = await namesOf(tx, course.id, db);
+    const names = await readNames(tx, course.id);
     const said = await removeImported(tx, { courseId: course.id, names }, importId);
     const done = await takeBack(tx, model, importId, viewer.userId, at);
     await tx.orm

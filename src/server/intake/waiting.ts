@@ -12,7 +12,7 @@ import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound } from '../errors';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
-import { aliasesOf, namesOf, sha1 } from '../xapi/people';
+import { aliasesOf, readNames, sha1 } from '../xapi/people';
 import { takeRecords } from '../xapi/store';
 import { importPlanned } from './intake';
 import { LEDGER_KINDS } from './ledgers';
@@ -100,7 +100,7 @@ export async function matchPerson(
         set: { personId: enrolment.personId },
       });
     await setupChanged(tx, course.id);
-    const rows = await takeWaiting(tx, course.id, viewer.userId, [person], db);
+    const rows = await takeWaiting(tx, course.id, viewer.userId, [person]);
     // A name that nobody waits under is not remembered either.
     if (rows === 0) throw notFound('row of that name waiting');
     return rows;
@@ -126,7 +126,7 @@ export async function matchByRule(viewer: Viewer, code: string): Promise<number>
       .from(waiting)
       .where(eq(waiting.courseId, course.id));
     const known = rows.map((r) => r.person).filter((p) => find(p) != null);
-    return takeWaiting(tx, course.id, viewer.userId, known, db);
+    return takeWaiting(tx, course.id, viewer.userId, known);
   });
   await catchUp(db, course.id);
   return taken;
@@ -149,9 +149,9 @@ async function takeWaiting(
   courseId: number,
   userId: string,
   people: readonly string[],
-  owner: object,
 ): Promise<number> {
   let taken = 0;
+  const names = await readNames(access, courseId);
   for (const person of people) {
     const rows = await access.orm
       .delete(waiting)
@@ -166,7 +166,6 @@ async function takeWaiting(
     const said = rows.flatMap((r) =>
       statementRecord.isValidSync(r.record, { strict: true }) ? [r.record] : [],
     );
-    const names = await namesOf(access, courseId, owner);
     const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
     const files: CourseFiles = Object.assign(
       {},

@@ -31,9 +31,12 @@ export async function aliasesOf(
 
 const kept = new WeakMap<object, Map<number, { readonly version: string; readonly names: Names }>>();
 
-/** Reads the names of a course; the same again until its set-up changes. */
-export async function namesOf({ orm }: Access, courseId: number, owner: object): Promise<Names> {
-  const [course] = await orm
+/**
+ * The names of a course; the same again until its set-up changes. Not for a transaction that itself changes the set-up:
+ * were it taken back, what it had read would be kept for a revision that means something else the next time.
+ */
+export async function namesOf(access: Access, courseId: number, owner: object): Promise<Names> {
+  const [course] = await access.orm
     .select({ setupRev: courses.setupRev })
     .from(courses)
     .where(eq(courses.id, courseId));
@@ -42,6 +45,13 @@ export async function namesOf({ orm }: Access, courseId: number, owner: object):
   if (!ofOwner) kept.set(owner, (ofOwner = new Map()));
   const known = ofOwner.get(courseId);
   if (known?.version === version) return known.names;
+  const names = await readNames(access, courseId);
+  ofOwner.set(courseId, { version, names });
+  return names;
+}
+
+/** Reads the names of a course as they stand, in whatever transaction. */
+export async function readNames({ orm }: Access, courseId: number): Promise<Names> {
   const people = await orm
     .select({
       enrolmentId: enrolments.id,
@@ -56,11 +66,9 @@ export async function namesOf({ orm }: Access, courseId: number, owner: object):
   const aliasOf = await aliasesOf({ orm }, courseId);
   const findPerson = personFinder(people, aliasOf, sha1);
   const activityIds = new Map(works.map((w) => [w.externalId, w.id]));
-  const names: Names = {
+  return {
     enrolmentOf: (person) => enrolmentOf.get(findPerson(person) ?? '') ?? null,
     find: activityFinder(works.map((w) => ({ id: w.externalId, kind: w.kind, points: w.points }))),
     activityIdOf: (id) => (id == null ? null : (activityIds.get(id) ?? null)),
   };
-  ofOwner.set(courseId, { version, names });
-  return names;
 }
