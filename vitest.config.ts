@@ -22,6 +22,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
+          setupFiles: ['tests/support/draws.ts'],
           include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],
           testTimeout: 20_000,
@@ -36,6 +37,7 @@ export default defineConfig({
           // Each file has a database of its own; what they import, and the engine of the database, is made ready once.
           isolate: false,
           globalSetup: ['tests/support/template.ts'],
+          setupFiles: ['tests/support/draws.ts'],
           include: ['src/{app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
           hookTimeout: 90_000,

@@ -103,12 +103,13 @@ const ofPlaywright = {
   ],
 };
 
-/** Chromium from Debian, if there is none. */
+/** Chromium from Debian, if there is none: the build without a window does with a quarter less of the processor. */
 function needChromium() {
-  if (existsSync(process.env.CHROMIUM ?? '/usr/bin/chromium')) return;
+  const places = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
+  if (process.env.CHROMIUM || places.some((path) => existsSync(path))) return;
   console.log('Installing Chromium …');
   must('apt-get', ['update']);
-  must('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
+  must('apt-get', ['install', '-y', '--no-install-recommends', 'chromium-headless-shell']);
 }
 
 install();

@@ -26,7 +26,7 @@ test.describe('addresses that nobody links to', () => {
   test('are answered with the page, or with words', async ({ page }) => {
     test.setTimeout(150_000);
     await signIn(page, INSTRUCTOR);
-    const course = new URL(page.url()).pathname.replace(/\/[^/]*$/, '');
+    const course = '/c/NAV-110';
     const failed: string[] = [];
     const ask = async (path: string) => {
       const response = await page.request.get(path, { maxRedirects: 0 });

@@ -22,7 +22,7 @@ test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; k
   await page.keyboard.press('j');
   await expect(brief).toHaveText(second!);
   const elsewhere = await browser.newPage();
-  await signIn(elsewhere, INSTRUCTOR);
+  await signIn(elsewhere, INSTRUCTOR, '/');
   await expect(elsewhere.getByRole('heading', { level: 2 }).first()).toHaveText(second!);
   await elsewhere.close();
   await page.goto('/c/NAV-110/rounds');
@@ -58,7 +58,7 @@ test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; k
 });
 
 test('finding somebody, and the list of keys', async ({ page }) => {
-  await signIn(page, INSTRUCTOR);
+  await signIn(page, INSTRUCTOR, '/');
   await alive(page);
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Mark as seen, with a reason');

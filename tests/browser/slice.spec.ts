@@ -6,6 +6,7 @@ import {
   INSTRUCTOR,
   OTHER_STUDENT,
   signIn,
+  signInByForm,
   STRANGER,
   STUDENT,
   watchConsole,
@@ -18,7 +19,7 @@ test('an instructor writes to everyone who is behind, each with their own text a
 }) => {
   const started = Date.now();
   const complaints = watchConsole(page);
-  await signIn(page, INSTRUCTOR);
+  await signInByForm(page, INSTRUCTOR);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^\d+ of 72 students need something now$/);
 
   await page.getByRole('button', { name: /^Behind/ }).click();
@@ -83,7 +84,7 @@ test('the student reads it, ticks a step off, takes it back, and sees their own 
   page,
 }) => {
   const complaints = watchConsole(page);
-  await signIn(page, STUDENT);
+  await signInByForm(page, STUDENT);
   await expect(page).toHaveURL(/\/home$/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Hello Tomasz, 1 message for you');
   await page.getByRole('button', { name: /What is still open/ }).click();
@@ -176,7 +177,7 @@ test('signing in says what is wrong, and another site cannot do it', async ({ pa
 });
 
 test('an e-mail that did not arrive says why, and goes out to a mended address', async ({ page }) => {
-  await signIn(page, INSTRUCTOR);
+  await signIn(page, INSTRUCTOR, '/');
   await page.keyboard.press('Control+k');
   await expect(async () => {
     if (!(await page.getByPlaceholder(/Name of a student/).isVisible()))
