@@ -116,7 +116,8 @@ describe('a package of several courses', () => {
 
   it('stopped at its last step leaves neither the new course nor the units above it', async () => {
     const { db } = small.test;
-    const orgs = 'sourcedId,name,type,parentSourcedId\no1,Harbour School,district,\no2,Pilots,department,o1\n';
+    const orgs =
+      'sourcedId,name,type,parentSourcedId\no1,Harbour School,district,\no2,Pilots,department,o1\n';
     const fresh = {
       ...FILES,
       'manifest.csv': `${FILES['manifest.csv']}file.orgs,bulk\n`,

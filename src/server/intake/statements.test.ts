@@ -119,7 +119,9 @@ describe('a file of statements', () => {
     // By something else the set-up gets the very revision that was taken back.
     await bring(file('outcomes.csv', 'outcome_id,title\nlights,Lights and shapes\n'));
     const before = await stored();
-    expect(await receiveStatements({ credentialId: 0, courseId, key: 'a-platform' }, checkStatements([hers]))).toHaveLength(1);
+    expect(
+      await receiveStatements({ credentialId: 0, courseId, key: 'a-platform' }, checkStatements([hers])),
+    ).toHaveLength(1);
     // She waits: nobody of the course is known by that name.
     expect(await stored()).toEqual({ ...before, statements: before.statements + 1 });
   });
