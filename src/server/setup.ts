@@ -74,18 +74,16 @@ export interface NewAccount {
   readonly studentId?: string;
 }
 
-/**
- * Makes sign-in accounts with one password, hashed once: hashing is slow on purpose, and that they have the same one is
- * no secret. Returns user ids in the same order.
- */
+/** Makes sign-in accounts with one password, hashed for each of them. Returns user ids in the same order. */
 export async function createAccounts(
   db: Database,
   accounts: readonly NewAccount[],
   password: string,
 ): Promise<string[]> {
   const ids: string[] = [];
-  const hash = await hashPassword(password);
-  for (const one of accounts) {
+  // Side by side: hashing is slow on purpose.
+  const hashes = await Promise.all(accounts.map(() => hashPassword(password)));
+  for (const [i, one] of accounts.entries()) {
     const id = randomUUID();
     await db.transaction(async ({ orm }) => {
       const [person] = one.studentId
@@ -101,7 +99,13 @@ export async function createAccounts(
       });
       await orm
         .insert(account)
-        .values({ id: randomUUID(), accountId: id, providerId: 'credential', userId: id, password: hash });
+        .values({
+          id: randomUUID(),
+          accountId: id,
+          providerId: 'credential',
+          userId: id,
+          password: hashes[i],
+        });
     });
     ids.push(id);
   }

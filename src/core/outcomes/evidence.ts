@@ -1,5 +1,6 @@
 import { isReturned } from '../gradebook/status';
 import type { ClassRecord, StudentRecord } from '../risk/classRecord';
+import type { Steps } from '../steps';
 import type { Instant } from '../units';
 import { classPrior, mastery, type Evidence, type Mastery } from './mastery';
 
@@ -30,13 +31,13 @@ function evidenceOf(record: ClassRecord, student: StudentRecord, covers: Outcome
   return byOutcome;
 }
 
-/** Mastery of every outcome by every student as of an instant: student id, then outcome id. */
-export function classMastery(
+/** Mastery of every outcome by every student as of an instant: student id, then outcome id. A step is one of them. */
+export function* classMastery(
   record: ClassRecord,
   outcomes: readonly string[],
   covers: OutcomesOf,
   asOf: Instant,
-): Map<number, Map<string, Mastery>> {
+): Steps<Map<number, Map<string, Mastery>>> {
   const evidence = new Map(record.students.map((s) => [s.id, evidenceOf(record, s, covers, asOf)]));
   const result = new Map<number, Map<string, Mastery>>(record.students.map((s) => [s.id, new Map()]));
   for (const outcome of outcomes) {
@@ -50,6 +51,7 @@ export function classMastery(
     const prior = classPrior(shares);
     for (const [student, ofStudent] of evidence) {
       result.get(student)!.set(outcome, mastery(ofStudent.get(outcome) ?? [], prior, asOf));
+      yield;
     }
   }
   return result;

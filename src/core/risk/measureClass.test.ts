@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../calendar/zone';
 import { classMastery } from '../outcomes/evidence';
+import { finish } from '../steps';
 import type { ClassRecord, StudentRecord } from './classRecord';
 import { DEFAULT_INDICATORS } from './indicators';
 import { measureClass } from './measureClass';
@@ -50,10 +51,8 @@ const record = (students: StudentRecord[]): ClassRecord => ({
 const ASOF = Date.parse('2026-10-28T12:00:00Z');
 
 describe('measures of a class', () => {
-  const measured = measureClass(
-    record([student(1, 60), student(2, 70), student(3, 80)]),
-    DEFAULT_INDICATORS,
-    ASOF,
+  const measured = finish(
+    measureClass(record([student(1, 60), student(2, 70), student(3, 80)]), DEFAULT_INDICATORS, ASOF),
   );
   it('hold each student against the same class', () => {
     expect([1, 2, 3].map((id) => measured.get(id)!.standing.standing)).toEqual([60, 70, 80]);
@@ -65,24 +64,20 @@ describe('measures of a class', () => {
     const joining = (joined: string) => student(9, 0, { joined, days: [] });
     const times = (joined: string) => {
       const all = [student(1, 60), student(2, 70), student(3, 80), joining(joined)];
-      return measureClass(record(all), DEFAULT_INDICATORS, ASOF).get(9)!.recentTime;
+      return finish(measureClass(record(all), DEFAULT_INDICATORS, ASOF)).get(9)!.recentTime;
     };
     // The window of 14 days begins on 15 October.
     expect(times('2026-10-16')).toEqual({ minutes: 0, classMedian: 160, whole: false });
     expect(times('2026-10-15')).toEqual({ minutes: 0, classMedian: 120, whole: true });
     // In the first days of a term nobody was there for longer than the term.
-    const early = measureClass(
-      record([student(1, 60)]),
-      DEFAULT_INDICATORS,
-      Date.parse('2026-10-05T12:00:00Z'),
+    const early = finish(
+      measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')),
     );
     expect(early.get(1)!.recentTime.whole).toBe(true);
   });
   it('see nothing of what came after', () => {
-    const early = measureClass(
-      record([student(1, 60)]),
-      DEFAULT_INDICATORS,
-      Date.parse('2026-10-05T12:00:00Z'),
+    const early = finish(
+      measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')),
     ).get(1)!;
     expect(early.completion).toMatchObject({ done: 1, expected: 1 });
     expect(early.standing.standing).toBeNull();
@@ -90,7 +85,7 @@ describe('measures of a class', () => {
   });
   it('do not hold against a late joiner what was due before', () => {
     const late = student(9, 0, { joined: '2026-10-19', days: [], scores: new Map() });
-    const m = measureClass(record([student(1, 60), late]), DEFAULT_INDICATORS, ASOF).get(9)!;
+    const m = finish(measureClass(record([student(1, 60), late]), DEFAULT_INDICATORS, ASOF)).get(9)!;
     expect(m.completion).toMatchObject({ done: 0, expected: 1, missing: ['w3'] });
     expect(m.standing.standing).toBe(0);
     expect(m.rhythm.silence).toBe(9);
@@ -98,7 +93,7 @@ describe('measures of a class', () => {
 });
 
 describe('weekly picture', () => {
-  const picture = weeklyPicture(record([student(1, 60), student(2, 70), student(3, 80)]), ASOF);
+  const picture = finish(weeklyPicture(record([student(1, 60), student(2, 70), student(3, 80)]), ASOF));
   it('has a row for each student and week up to now', () => {
     expect(picture.students).toHaveLength(15);
     const second = picture.students.find((w) => w.student === 2 && w.week === 2)!;
@@ -123,15 +118,25 @@ describe('mastery of a class', () => {
       ['w0', ['o']],
       ['w3', ['o', 'p']],
     ]);
-    const learned = classMastery(
-      record([student(1, 30), student(2, 70), student(3, 95)]),
-      ['o', 'p', 'q'],
-      covers,
-      ASOF,
+    const learned = finish(
+      classMastery(record([student(1, 30), student(2, 70), student(3, 95)]), ['o', 'p', 'q'], covers, ASOF),
     );
     const means = [1, 2, 3].map((id) => learned.get(id)!.get('o')!.mean);
     expect(means).toEqual([...means].sort((a, b) => a - b));
     expect(learned.get(1)!.get('o')!.effective).toBeGreaterThan(learned.get(1)!.get('p')!.effective);
     expect(learned.get(1)!.get('q')).toMatchObject({ effective: 0, level: 'too little data' });
+  });
+});
+
+describe('what is computed of a class', () => {
+  const classOf = (n: number) => record(Array.from({ length: n }, (_, i) => student(i + 1, 50 + i)));
+  const count = (steps: Iterable<void>) => [...steps].length;
+  it('can be left after every student, so that nobody waits for a large class', () => {
+    for (const n of [0, 1, 7]) {
+      expect(count(measureClass(classOf(n), DEFAULT_INDICATORS, ASOF))).toBe(2 * n);
+      const weeks = finish(weeklyPicture(classOf(n), ASOF)).course.length;
+      expect(count(weeklyPicture(classOf(n), ASOF))).toBe(weeks * n);
+      expect(count(classMastery(classOf(n), ['o', 'p'], new Map([['w0', ['o']]]), ASOF))).toBe(2 * n);
+    }
   });
 });

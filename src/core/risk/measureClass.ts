@@ -1,10 +1,11 @@
 import { rhythm } from '../activity/rhythm';
 import { addDays, localDate, startOfDay } from '../calendar/zone';
 import { completion } from '../gradebook/completion';
-import { standing } from '../gradebook/standing';
+import { standing, type Standing } from '../gradebook/standing';
 import { isReturned } from '../gradebook/status';
 import { activityMedians, gradeTrend, type GradedWork } from '../gradebook/trend';
 import { median, percentileRank } from '../statistics/quantile';
+import type { Steps } from '../steps';
 import { DAY_MS, type Instant, type LocalDate, type Minutes } from '../units';
 import { worksSince, type ClassRecord, type StudentRecord } from './classRecord';
 import { bookSince } from './bookSince';
@@ -35,13 +36,14 @@ export function minutesBetween(student: StudentRecord, from: LocalDate, to: Loca
 
 /**
  * The measures of every student of a class as of an instant, by student id. Class medians and ranks are over the
- * same active students. Nothing from after the instant is looked at.
+ * same active students. Nothing from after the instant is looked at. A step is one student's standing, or the rest of
+ * one student's measures.
  */
-export function measureClass(
+export function* measureClass(
   record: ClassRecord,
   settings: IndicatorSettings,
   asOf: Instant,
-): Map<number, StudentMeasures> {
+): Steps<Map<number, StudentMeasures>> {
   const { term, students } = record;
   const today = localDate(asOf, term.zone);
   const fourWeeksAgo = asOf - 28 * DAY_MS;
@@ -52,12 +54,16 @@ export function measureClass(
   const recent = windowTimes(record, recentFrom, today);
   const effort = windowTimes(record, effortFrom, today);
   const books = students.map((s) => bookSince(record, startOfDay(s.joined, term.zone)));
-  const standings = students.map((s, i) => standing(books[i]!, s.scores, asOf));
+  const standings: Standing[] = [];
+  for (const [i, student] of students.entries()) {
+    standings.push(standing(books[i]!, student.scores, asOf));
+    yield;
+  }
   const activityKnown = students.some((s) => s.days[0] != null && s.days[0].date <= today);
   const ranked = standings.flatMap((s) => (s.standing == null ? [] : [s.standing]));
 
   const result = new Map<number, StudentMeasures>();
-  students.forEach((student, i) => {
+  for (const [i, student] of students.entries()) {
     const now = standings[i]!;
     const days = student.days.filter((d) => d.date <= today).map((d) => d.date);
     result.set(student.id, {
@@ -72,7 +78,8 @@ export function measureClass(
       standingRank: now.standing == null ? null : percentileRank(ranked, now.standing),
       trend: gradeTrend(works[i]!, medians),
     });
-  });
+    yield;
+  }
   return result;
 }
 

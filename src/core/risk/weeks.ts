@@ -3,6 +3,7 @@ import { startOfDay } from '../calendar/zone';
 import { completion } from '../gradebook/completion';
 import { standing } from '../gradebook/standing';
 import { median, middleHalf } from '../statistics/quantile';
+import type { Steps } from '../steps';
 import type { Instant, Percent, Seconds } from '../units';
 import { bookSince } from './bookSince';
 import { worksSince, type ClassRecord } from './classRecord';
@@ -27,11 +28,14 @@ export interface ClassWeek {
   readonly standing: { readonly low: Percent; readonly median: Percent; readonly high: Percent } | null;
 }
 
-/** The weeks from 1 to that of `asOf` (at most the last of the term), of every student and of the class. */
-export function weeklyPicture(
+/**
+ * The weeks from 1 to that of `asOf` (at most the last of the term), of every student and of the class. A step is one
+ * week of one student.
+ */
+export function* weeklyPicture(
   record: ClassRecord,
   asOf: Instant,
-): { students: StudentWeek[]; course: ClassWeek[] } {
+): Steps<{ students: StudentWeek[]; course: ClassWeek[] }> {
   const { term } = record;
   const current = Math.min(term.weeks, weekOf(term, asOf));
   const students: StudentWeek[] = [];
@@ -43,7 +47,8 @@ export function weeklyPicture(
   for (let week = 1; week <= current; week++) {
     const { first, last, until } = weekSpan(term, week);
     const then = Math.min(until - 1, asOf);
-    const rows = views.map(({ student, book, works }): StudentWeek => {
+    const rows: StudentWeek[] = [];
+    for (const { student, book, works } of views) {
       let days = 0;
       let seconds = 0;
       let inClassSeconds = 0;
@@ -54,7 +59,7 @@ export function weeklyPicture(
         inClassSeconds += day.inClassSeconds;
       }
       const { done, expected } = completion(works, student.scores, then);
-      return {
+      rows.push({
         student: student.id,
         week,
         days,
@@ -63,8 +68,9 @@ export function weeklyPicture(
         done,
         expected,
         standing: standing(book, student.scores, then).standing,
-      };
-    });
+      });
+      yield;
+    }
     students.push(...rows);
     const standings = rows.flatMap((r) => (r.standing == null ? [] : [r.standing]));
     course.push({

@@ -11,6 +11,7 @@ import { copyLine, type Access } from '@/data/database';
 import { classWeeks, courses, enrolments, flags, masteries, measures, studentWeeks } from '@/data/schema';
 import { loadClassRecord } from './classRecord';
 import { unwatched, type Progress } from '../jobs';
+import { inTurns } from '../turns';
 import type { CourseModel } from './courseModel';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
@@ -51,7 +52,7 @@ export async function evaluateCourse(
   for (const [i, day] of days.entries()) {
     await progress('Who needs somebody', i, days.length);
     const then = day === today ? asOf : startOfDay(addDays(day, 1), course.term.zone) - 1;
-    latest = measureClass(record, course.row.indicators, then);
+    latest = await inTurns(measureClass(record, course.row.indicators, then));
     for (const [student, measured] of latest) {
       const step = stepFlags(open.get(student) ?? [], crossings(measured, course.row.indicators), day);
       open.set(student, step.open);
@@ -102,13 +103,9 @@ async function store(
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
-  const picture = weeklyPicture(record, asOf);
-  const learned = classMastery(
-    record,
-    course.outcomes.map((o) => String(o.id)),
-    course.covers,
-    asOf,
-  );
+  const outcomes = course.outcomes.map((o) => String(o.id));
+  const picture = await inTurns(weeklyPicture(record, asOf));
+  const learned = await inTurns(classMastery(record, outcomes, course.covers, asOf));
   if (ids.length > 0) {
     const all = [...ids];
     await orm.delete(flags).where(and(inArray(flags.enrolmentId, all), isNull(flags.closedOn)));
