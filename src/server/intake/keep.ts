@@ -6,6 +6,9 @@ import { importChanges, waiting } from '@/data/schema';
 import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
 import { scoreKey, storedKey, type ImportPlan } from './plan';
 
+/** What marks that a row of what an import keeps is of all records of a kind. */
+export const ALL = '*';
+
 /** Keeps what an import found and what it put there instead, so that it can be taken back. Events carry its number. */
 export async function keepChanges({ orm }: Access, importId: number, plan: ImportPlan): Promise<void> {
   for (const kind of FILE_KINDS) {
@@ -14,7 +17,7 @@ export async function keepChanges({ orm }: Access, importId: number, plan: Impor
     await orm.insert(importChanges).values({
       importId,
       kind,
-      key: '*',
+      key: ALL,
       before: [...changes.added.map(() => null), ...changes.changed.map((c) => c.before)],
       after: [...changes.added, ...changes.changed].map((c) => c.value),
     });

@@ -242,7 +242,7 @@ describe('attendance, referrals, credits and exams, answers', () => {
     );
     expect(counts).toMatchObject([{ added: 1, changed: 1 }]);
     const [last] = await pastImports(me(), 'NAV');
-    expect(await undoImport(me(), 'NAV', last!.id)).toEqual({ undone: 2, kept: 0 });
+    expect(await undoImport(me(), 'NAV', last!.id)).toEqual({ undone: 2, kept: 0, waits: null });
     const sorted = (rows: object[]) => rows.map((r) => JSON.stringify(r)).sort();
     expect(sorted((await all()).requirements)).toEqual(sorted(before.requirements));
   });

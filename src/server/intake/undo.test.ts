@@ -102,7 +102,7 @@ describe('taking an import back', () => {
       text: 'came by',
       at: new Date(at),
     });
-    expect(await undo()).toEqual({ undone: 1, kept: 2 });
+    expect(await undo()).toEqual({ undone: 1, kept: 2, waits: null });
     const names = (await orm.select().from(persons)).map((p) => p.externalId);
     expect(names).toContain('s8');
     expect(names).not.toContain('s9');

@@ -29,7 +29,7 @@ import { notFound, UseCaseError } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
 import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
-import { removeImported } from '../xapi/store';
+import { removeImported, unsay } from '../xapi/store';
 import { applyImport } from './apply';
 import { idsOfFiles } from './fileIds';
 import { LEDGER_KINDS, LEDGERS, removeLedger, storedLedger, type Ledger, type LedgerKind } from './ledgers';
@@ -37,11 +37,15 @@ import { planImport, scoreKey, storedRoster, storedScores } from './plan';
 import { storedActivities, storedOutcomes } from './planCourse';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS } from './records';
+import { ALL } from './keep';
+import { matchOf, waitAgain } from './waited';
 
 export interface Undone {
   readonly undone: number;
   /** What somebody has changed since, or what something else rests on: it stays. */
   readonly kept: number;
+  /** Whose rows wait again, if what is taken back is that they were taken for somebody. */
+  readonly waits: string | null;
 }
 
 type Kept = Exclude<FileKind, 'events'>;
@@ -68,8 +72,11 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
     const model = await loadCourseModel(tx, course.id);
     const names = await readNames(tx, course.id);
-    const said = await removeImported(tx, { courseId: course.id, names }, importId);
+    const of = { courseId: course.id, names, received: at };
+    const match = await matchOf(tx, importId);
+    const said = (await removeImported(tx, of, importId)) + (match ? await unsay(tx, of, match.person) : 0);
     const done = await takeBack(tx, model, importId, viewer.userId, at);
+    if (match) await waitAgain(tx, course.id, match);
     await tx.orm
       .update(imports)
       .set({ undoneAt: new Date(at), undoneBy: viewer.userId })
@@ -77,7 +84,8 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
     await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
-    return { undone: { ...done, undone: done.undone + said }, files: found.files };
+    const waits = match?.name ?? match?.person ?? null;
+    return { undone: { ...done, undone: done.undone + said, waits }, files: found.files };
   });
   await peopleImported(db, course.id, files);
   return undone;
@@ -89,7 +97,7 @@ async function takeBack(
   importId: number,
   userId: string,
   at: Instant,
-): Promise<Undone> {
+): Promise<Omit<Undone, 'waits'>> {
   const { orm } = access;
   const courseId = course.row.id;
   const gone = await orm
@@ -104,7 +112,7 @@ async function takeBack(
 
   const rows = await orm.select().from(importChanges).where(eq(importChanges.importId, importId));
   const pairs = <K extends Kept>(kind: K): Pair<RecordOf[K]>[] => {
-    const row = rows.find((r) => r.kind === kind);
+    const row = rows.find((r) => r.kind === kind && r.key === ALL);
     if (!row) return [];
     const read = (value: unknown) => RECORDS[kind].validateSync(value, { strict: true }) as RecordOf[K];
     const before = Array.isArray(row.before) ? (row.before as unknown[]) : [];

@@ -18,6 +18,7 @@ import { importPlanned } from './intake';
 import { LEDGER_KINDS } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS, statementRecord, waitingRecord } from './records';
+import { keepMatch, type Match } from './waited';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -100,7 +101,12 @@ export async function matchPerson(
         set: { personId: enrolment.personId },
       });
     await setupChanged(tx, course.id);
-    const rows = await takeWaiting(tx, course.id, viewer.userId, [person]);
+    const [row] = await tx.orm
+      .select({ student: persons.externalId })
+      .from(persons)
+      .where(eq(persons.id, enrolment.personId));
+    const who = { person, student: row!.student, byHand: true };
+    const rows = await takeWaiting(tx, course.id, viewer.userId, [who]);
     // A name that nobody waits under is not remembered either.
     if (rows === 0) throw notFound('row of that name waiting');
     return rows;
@@ -125,7 +131,10 @@ export async function matchByRule(viewer: Viewer, code: string): Promise<number>
       .selectDistinct({ person: waiting.person })
       .from(waiting)
       .where(eq(waiting.courseId, course.id));
-    const known = rows.map((r) => r.person).filter((p) => find(p) != null);
+    const known = rows.flatMap(({ person }) => {
+      const student = find(person);
+      return student == null ? [] : [{ person, student, byHand: false }];
+    });
     return takeWaiting(tx, course.id, viewer.userId, known);
   });
   await catchUp(db, course.id);
@@ -148,11 +157,12 @@ async function takeWaiting(
   access: Access,
   courseId: number,
   userId: string,
-  people: readonly string[],
+  people: readonly Pick<Match, 'person' | 'student' | 'byHand'>[],
 ): Promise<number> {
   let taken = 0;
   const names = await readNames(access, courseId);
-  for (const person of people) {
+  for (const who of people) {
+    const { person } = who;
     const rows = await access.orm
       .delete(waiting)
       .where(and(eq(waiting.courseId, courseId), eq(waiting.person, person)))
@@ -166,13 +176,25 @@ async function takeWaiting(
     const said = rows.flatMap((r) =>
       statementRecord.isValidSync(r.record, { strict: true }) ? [r.record] : [],
     );
+    const ofFiles = rows.filter((r) => !statementRecord.isValidSync(r.record, { strict: true }));
+    await keepMatch(access, made!.id, {
+      ...who,
+      name: rows[0]!.name,
+      rows: ofFiles.map(({ importId, kind, key, record, at }) => ({
+        importId,
+        kind,
+        key,
+        record: record as object,
+        at: at.getTime(),
+      })),
+    });
     const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
     const files: CourseFiles = Object.assign(
       {},
       ...ON_STUDENTS.map((kind) =>
         fileOf(
           kind,
-          rows.filter((r) => r.kind === kind && !statementRecord.isValidSync(r.record, { strict: true })),
+          ofFiles.filter((r) => r.kind === kind),
         ),
       ),
     );

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { personKey } from '@/core/formats/xapi/person';
 import { recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
 import { sameStatement } from '@/core/formats/xapi/compare';
@@ -10,6 +10,9 @@ import type { Access } from '@/data/database';
 import { behind, events, statements, waiting } from '@/data/schema';
 import { takeBackHandIn, takeHandIn } from './handIn';
 import type { Names } from './people';
+
+/** Rows a statement: few enough for the parameter limit of PostgreSQL. */
+const WRITTEN = 1000;
 
 /** Statements that cannot be taken as they are, and why; nothing of their batch is stored. */
 export class StatementConflict extends Error {
@@ -138,40 +141,27 @@ export async function takeRecords(
     if (enrolmentId == null) unknown.push(record);
     else known.push({ record, enrolmentId });
   }
-  if (unknown.length > 0) {
-    await orm
-      .insert(waiting)
-      .values(
-        unknown.map((record) => ({
-          courseId,
-          importId: batch.importId,
-          kind: 'events' as const,
-          person: record.person,
-          name: record.name,
-          key: record.eventId,
-          record,
-          at: new Date(batch.received),
-        })),
-      )
-      .onConflictDoNothing();
-  }
+  await letWait(access, batch, unknown);
   if (known.length === 0) return { events: 0, waiting: unknown.length };
-  const inserted = await orm
-    .insert(events)
-    .values(
-      known.map(({ record, enrolmentId }) => ({
-        courseId,
-        eventId: record.eventId,
-        enrolmentId,
-        at: new Date(record.at),
-        kind: record.kind,
-        activityId: names.activityIdOf(record.activity),
-        durationS: record.duration,
-        importId: batch.importId,
-      })),
-    )
-    .onConflictDoNothing()
-    .returning({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at });
+  const inserted: { id: string; enrolmentId: number; at: Date }[] = [];
+  for (let i = 0; i < known.length; i += WRITTEN) {
+    const values = known.slice(i, i + WRITTEN).map(({ record, enrolmentId }) => ({
+      courseId,
+      eventId: record.eventId,
+      enrolmentId,
+      at: new Date(record.at),
+      kind: record.kind,
+      activityId: names.activityIdOf(record.activity),
+      durationS: record.duration,
+      importId: batch.importId,
+    }));
+    const written = await orm
+      .insert(events)
+      .values(values)
+      .onConflictDoNothing()
+      .returning({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at });
+    inserted.push(...written);
+  }
   await fallBehind(access, inserted);
   const fresh = new Set(inserted.map((e) => e.id));
   for (const { record, enrolmentId } of known) {
@@ -180,6 +170,31 @@ export async function takeRecords(
     await takeHandIn(access, { enrolmentId, activityId, at: record.at, points: record.handedIn.points });
   }
   return { events: inserted.length, waiting: unknown.length };
+}
+
+/** Lets records wait for their person. */
+async function letWait(
+  { orm }: Access,
+  { courseId, importId, received }: Pick<Batch, 'courseId' | 'importId' | 'received'>,
+  records: readonly StatementRecord[],
+): Promise<void> {
+  for (let i = 0; i < records.length; i += WRITTEN) {
+    await orm
+      .insert(waiting)
+      .values(
+        records.slice(i, i + WRITTEN).map((record) => ({
+          courseId,
+          importId,
+          kind: 'events' as const,
+          person: record.person,
+          name: record.name,
+          key: record.eventId,
+          record,
+          at: new Date(received),
+        })),
+      )
+      .onConflictDoNothing();
+  }
 }
 
 /** Notes whose derived rows are behind, and from when. */
@@ -224,15 +239,24 @@ async function voidEarlier(access: Access, batch: Batch, added: readonly Identif
   return gone.length;
 }
 
-/** Takes back what one stored statement said: its event, its hand-in, or its place among those who wait. */
+/** A statement as it is stored. It was checked when it came in. */
+interface Said {
+  readonly statement: unknown;
+  readonly stored: Date;
+}
+
+/**
+ * Takes back what one stored statement said: its event, its hand-in, or its place among those who wait. Returns what
+ * it said if that had been in.
+ */
 async function forgetSaid(
   access: Access,
   { courseId, names }: Pick<Batch, 'courseId' | 'names'>,
-  { statement, stored }: { readonly statement: unknown; readonly stored: Date },
-): Promise<void> {
+  { statement, stored }: Said,
+): Promise<StatementRecord | null> {
   const { orm } = access;
   const record = recordOf(statement as Identified, names.find, stored.getTime());
-  if (!record.ok) return;
+  if (!record.ok) return null;
   const { eventId, handedIn, at } = record.value;
   await orm
     .delete(waiting)
@@ -241,24 +265,87 @@ async function forgetSaid(
     .delete(events)
     .where(and(eq(events.courseId, courseId), eq(events.eventId, eventId)))
     .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
-  if (!event) return;
+  if (!event) return null;
   await fallBehind(access, [event], true);
   if (handedIn && event.activityId != null) {
     const { enrolmentId, activityId } = event;
     await takeBackHandIn(access, { enrolmentId, activityId, at, points: handedIn.points });
   }
+  return record.value;
 }
 
-/** Takes out the statements that came with an import, and what they said. Returns how many there were. */
+/** Takes out what everything said under the name of somebody, who is not who they were taken for: it waits again. */
+export async function unsay(
+  access: Access,
+  of: Pick<Batch, 'courseId' | 'names' | 'received'>,
+  person: string,
+): Promise<number> {
+  const theirs = await access.orm
+    .select({ statement: statements.statement, stored: statements.stored })
+    .from(statements)
+    .where(
+      and(
+        eq(statements.courseId, of.courseId),
+        eq(statements.actor, person),
+        eq(statements.voided, false),
+        isNull(statements.voids),
+      ),
+    );
+  const said: StatementRecord[] = [];
+  for (const row of theirs) {
+    const record = await forgetSaid(access, of, row);
+    if (record) said.push(record);
+  }
+  await letWait(access, { ...of, importId: null }, said);
+  return said.length;
+}
+
+/**
+ * Takes out the statements that came with an import, and what they said; what they had voided holds again. Returns how
+ * many there were.
+ */
 export async function removeImported(
   access: Access,
-  of: Pick<Batch, 'courseId' | 'names'>,
+  of: Pick<Batch, 'courseId' | 'names' | 'received'>,
   importId: number,
 ): Promise<number> {
   const gone = await access.orm
     .delete(statements)
     .where(and(eq(statements.courseId, of.courseId), eq(statements.importId, importId)))
-    .returning({ statement: statements.statement, stored: statements.stored });
+    .returning({ statement: statements.statement, stored: statements.stored, voids: statements.voids });
   for (const row of gone) await forgetSaid(access, of, row);
+  const targets = gone.flatMap((row) => row.voids ?? []);
+  if (targets.length > 0) await holdAgain(access, of, targets);
   return gone.length;
+}
+
+/** Lets voided statements hold again that nothing voids any more. */
+async function holdAgain(
+  access: Access,
+  of: Pick<Batch, 'courseId' | 'names' | 'received'>,
+  ids: readonly string[],
+): Promise<void> {
+  const { orm } = access;
+  const still = await orm
+    .select({ id: statements.voids })
+    .from(statements)
+    .where(and(eq(statements.courseId, of.courseId), inArray(statements.voids, [...ids])));
+  const voided = new Set(still.map((s) => s.id));
+  const freed = ids.filter((id) => !voided.has(id));
+  if (freed.length === 0) return;
+  const again = await orm
+    .update(statements)
+    .set({ voided: false })
+    .where(
+      and(eq(statements.courseId, of.courseId), inArray(statements.id, freed), eq(statements.voided, true)),
+    )
+    .returning({
+      statement: statements.statement,
+      stored: statements.stored,
+      importId: statements.importId,
+    });
+  for (const { statement, stored, importId } of again) {
+    const record = recordOf(statement as Identified, of.names.find, stored.getTime());
+    if (record.ok) await takeRecords(access, { ...of, importId }, [record.value]);
+  }
 }

@@ -36,10 +36,12 @@ export function PastImports({
       yes: 'Take it back',
       then: () =>
         act(() => undoImportAction({ code, id }), {
-          done: ({ undone, kept }) =>
-            kept > 0
-              ? `${counted(undone, 'row')} taken back; ${kept} stay, since something rests on them by now`
-              : `${counted(undone, 'row')} taken back`,
+          done: ({ undone, kept, waits }) =>
+            [
+              `${counted(undone, 'row')} taken back`,
+              ...(kept > 0 ? [`${kept} stay, since something rests on them by now`] : []),
+              ...(waits == null ? [] : [`what came under the name ${waits} waits again`]),
+            ].join('; '),
         }),
     });
   return (
