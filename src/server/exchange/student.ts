@@ -162,7 +162,12 @@ export async function studentArchive(
 }
 
 /** Takes the records of a student out of what imports keep for taking them back; those of others stay. */
-async function forgetImported({ orm }: Access, courseId: number, student: string): Promise<void> {
+async function forgetImported(
+  { orm }: Access,
+  courseId: number,
+  student: string,
+  keys: readonly string[],
+): Promise<void> {
   const kept = await orm
     .select({ change: importChanges })
     .from(importChanges)
@@ -173,6 +178,7 @@ async function forgetImported({ orm }: Access, courseId: number, student: string
     typeof record === 'object' &&
     record !== null &&
     (('student' in record && record.student === student) ||
+      ('person' in record && [...keys, student].some((key) => key === record.person)) ||
       (kind === 'roster' && 'id' in record && record.id === student));
   for (const { change } of kept) {
     const [before, after] = [list(change.before), list(change.after)];
@@ -227,7 +233,7 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       .where(and(eq(waiting.courseId, course.id), inArray(waiting.person, [...keys, person.externalId])));
     await orm.delete(aliases).where(and(eq(aliases.courseId, course.id), eq(aliases.personId, person.id)));
     // What an import put there, kept for taking it back, names the student too.
-    await forgetImported(tx, course.id, person.externalId);
+    await forgetImported(tx, course.id, person.externalId, keys);
     await orm.delete(enrolments).where(eq(enrolments.id, enrolmentId));
     const elsewhere = await orm
       .select({ id: enrolments.id })

@@ -20,7 +20,7 @@ import { catchUp } from '../xapi/follow';
 import { applyImport } from './apply';
 import { coursesBeside } from './packageCourses';
 import { bringMeetings } from './meetings';
-import { keepChanges, keepWaiting } from './keep';
+import { keepChanges, keepMade, keepWaiting } from './keep';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
@@ -218,6 +218,7 @@ export async function importPlanned(
 ): Promise<FileCounts[]> {
   const plan = await planImport(tx, model, files, userId, at);
   await keepChanges(tx, importId, plan);
+  await keepMade(tx, importId, model, plan);
   await keepWaiting(tx, model.row.id, importId, plan, at, files.gradebook?.absent ?? []);
   await applyImport(tx, model, plan, at, { importId, progress });
   const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));

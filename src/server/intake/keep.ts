@@ -1,10 +1,13 @@
+import { and, eq, inArray } from 'drizzle-orm';
 import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
 import type { Changes } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
+import type { CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
 import { scoreKey, storedKey, type ImportPlan } from './plan';
+import { keepReplaced } from './waited';
 
 /** What marks that a row of what an import keeps is of all records of a kind. */
 export const ALL = '*';
@@ -24,12 +27,44 @@ export async function keepChanges({ orm }: Access, importId: number, plan: Impor
   }
 }
 
+/** What marks the names of sections or categories that an import makes because its rows name them. */
+export const MADE = 'made';
+
+/** Keeps the names of the sections and categories that an import is about to make. */
+export async function keepMade(
+  { orm }: Access,
+  importId: number,
+  course: CourseModel,
+  { roster, activities }: ImportPlan,
+): Promise<void> {
+  const fresh = (named: readonly (string | null)[], known: readonly { readonly name: string }[]) => {
+    const there = new Set(known.map((k) => k.name));
+    return [...new Set(named)].filter((name): name is string => name != null && !there.has(name));
+  };
+  const written = <T>(changes: Changes<T> | undefined) =>
+    [...(changes?.added ?? []), ...(changes?.changed ?? [])].map((c) => c.value);
+  const made = {
+    roster: fresh(
+      written(roster).map((r) => r.section),
+      course.sections,
+    ),
+    activities: fresh(
+      written(activities).map((a) => a.category),
+      course.categories,
+    ),
+  };
+  for (const kind of ['roster', 'activities'] as const) {
+    if (made[kind].length === 0) continue;
+    await orm.insert(importChanges).values({ importId, kind, key: MADE, before: null, after: made[kind] });
+  }
+}
+
 /** Rows a statement. */
 const CHUNK = 1000;
 
 /** Keeps the rows of people nobody knows yet. A row that waits already is replaced by the newer. */
 export async function keepWaiting(
-  { orm }: Access,
+  access: Access,
   courseId: number,
   importId: number,
   plan: ImportPlan,
@@ -59,9 +94,25 @@ export async function keepWaiting(
     ...LEDGER_KINDS.flatMap((kind) => ledgerRows(kind)),
     ...(plan.events?.waiting ?? []).map(({ value: v }) => row('events', v.student, v.id, v)),
   ];
+  const replaced: (typeof waiting.$inferSelect)[] = [];
   for (let i = 0; i < rows.length; i += CHUNK) {
-    for (const values of rows.slice(i, i + CHUNK)) {
-      await orm
+    const chunk = rows.slice(i, i + CHUNK);
+    const known = await access.orm
+      .select()
+      .from(waiting)
+      .where(
+        and(
+          eq(waiting.courseId, courseId),
+          inArray(
+            waiting.key,
+            chunk.map((r) => r.key),
+          ),
+        ),
+      );
+    const fresh = new Set(chunk.map((r) => `${r.kind} ${r.key}`));
+    replaced.push(...known.filter((r) => fresh.has(`${r.kind} ${r.key}`)));
+    for (const values of chunk) {
+      await access.orm
         .insert(waiting)
         .values(values)
         .onConflictDoUpdate({
@@ -70,4 +121,5 @@ export async function keepWaiting(
         });
     }
   }
+  await keepReplaced(access, importId, replaced);
 }

@@ -1,4 +1,5 @@
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import * as yup from 'yup';
 import type { Placed } from '@/core/formats/classify';
 import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
 import { sameRecord } from '@/core/formats/sameRecord';
@@ -6,6 +7,7 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import {
   activities,
+  categories,
   enrolments,
   events,
   importChanges,
@@ -13,8 +15,8 @@ import {
   outcomes,
   persons,
   scores,
+  sections,
   user,
-  waiting,
 } from '@/data/schema';
 import { now } from '../clock';
 import { database } from '../database';
@@ -37,8 +39,8 @@ import { planImport, scoreKey, storedRoster, storedScores } from './plan';
 import { storedActivities, storedOutcomes } from './planCourse';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS } from './records';
-import { ALL } from './keep';
-import { matchOf, waitAgain } from './waited';
+import { ALL, MADE } from './keep';
+import { dropWaitingOf, matchOf, waitAgain } from './waited';
 
 export interface Undone {
   readonly undone: number;
@@ -104,7 +106,7 @@ async function takeBack(
     .delete(events)
     .where(and(eq(events.courseId, courseId), eq(events.importId, importId)))
     .returning({ enrolmentId: events.enrolmentId, at: events.at });
-  await orm.delete(waiting).where(eq(waiting.importId, importId));
+  await dropWaitingOf(access, courseId, importId);
   const affected = new Map<number, Instant>();
   for (const e of gone)
     affected.set(e.enrolmentId, Math.min(e.at.getTime(), affected.get(e.enrolmentId) ?? Infinity));
@@ -189,6 +191,11 @@ async function takeBack(
     access,
     aims.added.flatMap((o) => aimIds.get(o.id) ?? []),
   );
+  const made = (kind: Kept) => {
+    const row = rows.find((r) => r.kind === kind && r.key === MADE);
+    return row ? NAMES.validateSync(row.after, { strict: true }) : [];
+  };
+  await removeMade(access, courseId, made('roster'), made('activities'));
   return { undone: undone + aims.added.length - outcomesLeft, kept: kept + outcomesLeft };
 }
 
@@ -245,12 +252,58 @@ async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<num
   return ids.length - gone.length;
 }
 
+const NAMES = yup.array(yup.string().required()).required();
+
+/** Takes sections and categories out that were made for rows that are gone, unless somebody uses them by now. */
+async function removeMade(
+  { orm }: Access,
+  courseId: number,
+  sectionNames: readonly string[],
+  categoryNames: readonly string[],
+): Promise<void> {
+  if (sectionNames.length > 0)
+    await orm
+      .delete(sections)
+      .where(
+        and(
+          eq(sections.courseId, courseId),
+          inArray(sections.name, [...sectionNames]),
+          sql`not exists (select 1 from ${enrolments} e where e.section_id = ${sections}.id)`,
+          sql`jsonb_array_length(${sections.meetings}) = 0`,
+        ),
+      );
+  if (categoryNames.length > 0)
+    await orm
+      .delete(categories)
+      .where(
+        and(
+          eq(categories.courseId, courseId),
+          inArray(categories.name, [...categoryNames]),
+          sql`not exists (select 1 from ${activities} a where a.category_id = ${categories}.id)`,
+        ),
+      );
+}
+
+/** Takes outcomes out that nothing covers, has as a part of it or comes after; returns how many stay. */
 async function removeOutcomes({ orm }: Access, ids: readonly number[]): Promise<number> {
-  if (ids.length === 0) return 0;
-  const covered = sql`exists (select 1 from activity_outcomes c where c.outcome_id = ${outcomes}.id)`;
-  const gone = await orm
-    .delete(outcomes)
-    .where(and(inArray(outcomes.id, [...ids]), sql`not ${covered}`, isNull(outcomes.parentId)))
-    .returning({ id: outcomes.id });
-  return ids.length - gone.length;
+  let left = [...ids];
+  // The lowest go first: what only they rest on can go after them.
+  while (left.length > 0) {
+    const gone = await orm
+      .delete(outcomes)
+      .where(
+        and(
+          inArray(outcomes.id, left),
+          sql`not exists (select 1 from activity_outcomes c where c.outcome_id = ${outcomes}.id)`,
+          sql`not exists (select 1 from outcomes part where part.parent_id = ${outcomes}.id)`,
+          sql`not exists (select 1 from outcomes later where later.course_id = ${outcomes}.course_id
+            and later.prerequisites ? ${outcomes}.external_id)`,
+        ),
+      )
+      .returning({ id: outcomes.id });
+    if (gone.length === 0) break;
+    const taken = new Set(gone.map((g) => g.id));
+    left = left.filter((id) => !taken.has(id));
+  }
+  return left.length;
 }

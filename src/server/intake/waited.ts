@@ -6,6 +6,8 @@ import { aliases, importChanges, imports, waiting } from '@/data/schema';
 
 /** What marks, among what an import keeps, who the rows were that had waited. */
 const MATCH = 'match';
+/** The same of rows that waited already and were replaced by newer ones. */
+const REPLACED = 'replaced';
 
 const rowSchema = yup
   .object({
@@ -14,29 +16,57 @@ const rowSchema = yup
       .string()
       .oneOf([...FILE_KINDS])
       .required(),
+    person: yup.string().required(),
+    name: yup.string().nullable().defined(),
     key: yup.string().required(),
     record: yup.mixed<object>().required(),
     at: yup.number().required(),
   })
   .required();
+const rowsSchema = yup.array(rowSchema).required();
 const matchSchema = yup
   .object({
     student: yup.string().required(),
     person: yup.string().required(),
     name: yup.string().nullable().defined(),
     byHand: yup.boolean().required(),
-    rows: yup.array(rowSchema).required(),
+    rows: rowsSchema,
   })
   .required();
 
+/** A row that waited, as it is kept. */
+type WaitedRow = yup.InferType<typeof rowSchema>;
 /** Somebody who was found, by hand or by a rule, and the rows of files that had waited for them. */
 export type Match = yup.InferType<typeof matchSchema>;
+
+export const asWaited = (row: typeof waiting.$inferSelect): WaitedRow => ({
+  importId: row.importId,
+  kind: row.kind,
+  person: row.person,
+  name: row.name,
+  key: row.key,
+  // What waits was read by us, from a file or a statement.
+  record: row.record as object,
+  at: row.at.getTime(),
+});
 
 /** Keeps who somebody was said to be, and what had waited, so that both can be taken back. */
 export async function keepMatch({ orm }: Access, importId: number, match: Match): Promise<void> {
   await orm
     .insert(importChanges)
     .values({ importId, kind: 'events', key: MATCH, before: null, after: [match] });
+}
+
+/** Keeps rows that an import replaces by newer ones while they wait. */
+export async function keepReplaced(
+  { orm }: Access,
+  importId: number,
+  rows: readonly (typeof waiting.$inferSelect)[],
+): Promise<void> {
+  if (rows.length === 0) return;
+  await orm
+    .insert(importChanges)
+    .values({ importId, kind: 'events', key: REPLACED, before: null, after: rows.map(asWaited) });
 }
 
 /** The match that an import came from; null if it came from files. */
@@ -49,22 +79,46 @@ export async function matchOf({ orm }: Access, importId: number): Promise<Match 
   return match == null ? null : matchSchema.validateSync(match, { strict: true });
 }
 
-/**
- * Forgets the name of a match and lets its rows wait again, but for those of an import that was taken back meanwhile.
- */
-export async function waitAgain({ orm }: Access, courseId: number, match: Match): Promise<void> {
+/** Takes the rows that wait since an import out again; what they had replaced waits instead. */
+export async function dropWaitingOf(access: Access, courseId: number, importId: number): Promise<void> {
+  const { orm } = access;
+  const gone = await orm.delete(waiting).where(eq(waiting.importId, importId)).returning();
+  const [row] = await orm
+    .select({ after: importChanges.after })
+    .from(importChanges)
+    .where(and(eq(importChanges.importId, importId), eq(importChanges.key, REPLACED)));
+  if (!row) return;
+  const nameOf = (r: { kind: string; key: string }) => `${r.kind} ${r.key}`;
+  const free = new Set(gone.map(nameOf));
+  const before = rowsSchema.validateSync(row.after, { strict: true });
+  await letRowsWait(
+    access,
+    courseId,
+    before.filter((r) => free.has(nameOf(r))),
+  );
+}
+
+/** Forgets the name of a match and lets its rows wait again. */
+export async function waitAgain(access: Access, courseId: number, match: Match): Promise<void> {
   if (match.byHand)
-    await orm.delete(aliases).where(and(eq(aliases.courseId, courseId), eq(aliases.value, match.person)));
+    await access.orm
+      .delete(aliases)
+      .where(and(eq(aliases.courseId, courseId), eq(aliases.value, match.person)));
+  await letRowsWait(access, courseId, match.rows);
+}
+
+/** Lets rows wait, but for those of an import that was taken back meanwhile. */
+async function letRowsWait({ orm }: Access, courseId: number, rows: readonly WaitedRow[]): Promise<void> {
   const undone = await orm
     .select({ id: imports.id })
     .from(imports)
     .where(and(eq(imports.courseId, courseId), isNotNull(imports.undoneAt)));
   const gone = new Set(undone.map((i) => i.id));
-  for (const { at, ...row } of match.rows) {
+  for (const { at, ...row } of rows) {
     if (row.importId != null && gone.has(row.importId)) continue;
     await orm
       .insert(waiting)
-      .values({ ...row, courseId, person: match.person, name: match.name, at: new Date(at) })
+      .values({ ...row, courseId, at: new Date(at) })
       .onConflictDoNothing();
   }
 }

@@ -18,7 +18,7 @@ import { importPlanned } from './intake';
 import { LEDGER_KINDS } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS, statementRecord, waitingRecord } from './records';
-import { keepMatch, type Match } from './waited';
+import { asWaited, keepMatch, type Match } from './waited';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -180,13 +180,7 @@ async function takeWaiting(
     await keepMatch(access, made!.id, {
       ...who,
       name: rows[0]!.name,
-      rows: ofFiles.map(({ importId, kind, key, record, at }) => ({
-        importId,
-        kind,
-        key,
-        record: record as object,
-        at: at.getTime(),
-      })),
+      rows: ofFiles.map(asWaited),
     });
     const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
     const files: CourseFiles = Object.assign(
