@@ -97,15 +97,13 @@ export async function createAccounts(
         role: one.role,
         personId: person?.id ?? null,
       });
-      await orm
-        .insert(account)
-        .values({
-          id: randomUUID(),
-          accountId: id,
-          providerId: 'credential',
-          userId: id,
-          password: hashes[i],
-        });
+      await orm.insert(account).values({
+        id: randomUUID(),
+        accountId: id,
+        providerId: 'credential',
+        userId: id,
+        password: hashes[i],
+      });
     });
     ids.push(id);
   }

@@ -1,8 +1,8 @@
-import { eq } from 'drizzle-orm';
+import { eq, like, notExists } from 'drizzle-orm';
 import { afterAll, beforeAll } from 'vitest';
 import type { Term } from '@/core/calendar/term';
 import type { Database } from '@/data/database';
-import { enrolments, persons, user } from '@/data/schema';
+import { courses, enrolments, persons, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
 import type { Viewer } from '@/server/viewer';
@@ -101,6 +101,28 @@ export function withSmallCourse(): { readonly test: TestDatabase; readonly cours
   };
 }
 
+const BASE = {
+  termName: 'Autumn',
+  term: TERM,
+  policy: { missing: 'zero' as const },
+  sections: [{ name: 'Monday', meetings: [{ weekday: 1, startMinute: 18 * 60, minutes: 120 }] }],
+};
+
+/** A course of the files of the small one, under a code of its own. Returns its id. */
+export async function courseOfFiles(db: Database, code: string, userId: string): Promise<number> {
+  const courseId = await createCourse(db, { ...BASE, code, title: 'Navigation', staff: [userId] });
+  const uploads = Object.entries(FILES).map(([name, text]) => file(`${name}.csv`, text));
+  await importFiles(db, courseId, userId, uploads, Date.parse(NOW));
+  return courseId;
+}
+
+/** Takes the courses away whose code begins so, with people who are in no other. */
+export async function forgetCourses({ orm }: Database, beginning: string): Promise<void> {
+  await orm.delete(courses).where(like(courses.code, `${beginning}%`));
+  const places = orm.select().from(enrolments).where(eq(enrolments.personId, persons.id));
+  await orm.delete(persons).where(notExists(places));
+}
+
 /** A course of four students and one who left, imported from its files as any other. */
 export async function smallCourse(db: Database): Promise<SmallCourse> {
   process.env.LANTERN_NOW = NOW;
@@ -112,12 +134,8 @@ export async function smallCourse(db: Database): Promise<SmallCourse> {
     ],
     'a password for tests',
   );
-  const sections = [{ name: 'Monday', meetings: [{ weekday: 1, startMinute: 18 * 60, minutes: 120 }] }];
-  const base = { termName: 'Autumn', term: TERM, policy: { missing: 'zero' as const }, sections };
-  const courseId = await createCourse(db, { ...base, code: 'NAV', title: 'Navigation', staff: [ines!] });
-  await createCourse(db, { ...base, code: 'OTHER', title: 'Another', staff: [teodor!] });
-  const uploads = Object.entries(FILES).map(([name, text]) => file(`${name}.csv`, text));
-  await importFiles(db, courseId, ines!, uploads, Date.parse(NOW));
+  const courseId = await courseOfFiles(db, 'NAV', ines!);
+  await createCourse(db, { ...BASE, code: 'OTHER', title: 'Another', staff: [teodor!] });
   const viewer = (userId: string, name: string): Viewer => ({
     userId,
     name,

@@ -1,9 +1,15 @@
-import { asc, eq, like, notExists, sql } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { file, FILES, NOW, TERM, withSmallCourse } from '../../../tests/support/course';
-import { courses, enrolments, persons } from '@/data/schema';
-import { createCourse } from '../setup';
+import {
+  courseOfFiles,
+  file,
+  FILES,
+  forgetCourses,
+  NOW,
+  withSmallCourse,
+} from '../../../tests/support/course';
+import { courses } from '@/data/schema';
 import { importFiles, pastImports } from './intake';
 import { undoImport } from './undo';
 
@@ -55,25 +61,12 @@ let made = 0;
 /** A course like the small one, for each draw its own: what a failed draw leaves is not in the way of the next. */
 async function freshCourse() {
   const code = `UNDO-${made++}`;
+  const { db } = small.test;
   const { userId } = me();
-  const { orm } = small.test.db;
-  await orm.delete(courses).where(like(courses.code, 'UNDO-%'));
-  await orm
-    .delete(persons)
-    .where(notExists(orm.select().from(enrolments).where(eq(enrolments.personId, persons.id))));
-  const section = { name: 'Monday', meetings: [{ weekday: 1, startMinute: 18 * 60, minutes: 120 }] };
-  const courseId = await createCourse(small.test.db, {
-    code,
-    title: 'Navigation',
-    termName: 'Autumn',
-    term: TERM,
-    policy: { missing: 'zero' },
-    sections: [section],
-    staff: [userId],
-  });
-  const bring = (...files: ReturnType<typeof file>[]) =>
-    importFiles(small.test.db, courseId, userId, files, Date.parse(NOW));
-  await bring(...Object.entries(FILES).map(([name, text]) => file(`${name}.csv`, text)));
+  await forgetCourses(db, 'UNDO-');
+  const courseId = await courseOfFiles(db, code, userId);
+  const bring = (upload: ReturnType<typeof file>) =>
+    importFiles(db, courseId, userId, [upload], Date.parse(NOW));
   return { code, courseId, bring };
 }
 

@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, like, sql } from 'drizzle-orm';
 import { personKey } from '@/core/formats/xapi/person';
-import { recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
+import { OF_STATEMENT, recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
 import { sameStatement } from '@/core/formats/xapi/compare';
 import type { Identified } from '@/core/formats/xapi/identify';
 import type { Statement } from '@/core/formats/xapi/statement';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { behind, events, statements, waiting } from '@/data/schema';
-import { takeBackHandIn, takeHandIn } from './handIn';
+import { takeBackHandIn, takeHandIn, type HandIn } from './handIn';
 import type { Names } from './people';
 
 /** Rows a statement: few enough for the parameter limit of PostgreSQL. */
@@ -268,10 +268,47 @@ async function forgetSaid(
   if (!event) return null;
   await fallBehind(access, [event], true);
   if (handedIn && event.activityId != null) {
-    const { enrolmentId, activityId } = event;
-    await takeBackHandIn(access, { enrolmentId, activityId, at, points: handedIn.points });
+    const handIn = {
+      enrolmentId: event.enrolmentId,
+      activityId: event.activityId,
+      at,
+      points: handedIn.points,
+    };
+    if (!(await saidByAnother(access, { courseId, names }, handIn))) await takeBackHandIn(access, handIn);
   }
   return record.value;
+}
+
+/**
+ * Whether another statement that holds, and is in, says that the same was handed in. Platforms often say “completed” and
+ * “passed” of one attempt at once: it is one attempt until neither says so.
+ */
+async function saidByAnother(
+  { orm }: Access,
+  { courseId, names }: Pick<Batch, 'courseId' | 'names'>,
+  { enrolmentId, activityId, at, points }: HandIn,
+): Promise<boolean> {
+  const beside = await orm
+    .select({ id: events.eventId })
+    .from(events)
+    .where(
+      and(
+        eq(events.enrolmentId, enrolmentId),
+        eq(events.at, new Date(at)),
+        eq(events.activityId, activityId),
+        like(events.eventId, `${OF_STATEMENT}%`),
+      ),
+    );
+  if (beside.length === 0) return false;
+  const ids = beside.map(({ id }) => id.slice(OF_STATEMENT.length));
+  const rows = await orm
+    .select({ statement: statements.statement, stored: statements.stored })
+    .from(statements)
+    .where(and(eq(statements.courseId, courseId), inArray(statements.id, ids), eq(statements.voided, false)));
+  return rows.some(({ statement, stored }) => {
+    const record = recordOf(statement as Identified, names.find, stored.getTime());
+    return record.ok && record.value.handedIn?.points === points;
+  });
 }
 
 /** Takes out what everything said under the name of somebody, who is not who they were taken for: it waits again. */

@@ -13,6 +13,9 @@ export const EVENT_ID = 'https://ready-lantern.example/xapi/event-id';
 /** Where we write the event's kind: hand-ins and grades go another way out, and are not made twice on the way in. */
 export const EVENT_KIND = 'https://ready-lantern.example/xapi/event-kind';
 
+/** How the id of an event begins that a statement tells of; the id of the statement follows. */
+export const OF_STATEMENT = 'xapi:';
+
 /** What a statement says, in our records. */
 export interface StatementRecord {
   readonly eventId: string;
@@ -107,7 +110,8 @@ export function recordOf(
   // What is done on a part of a work (a question of a quiz) does not hand the work in.
   const whole = activity != null && statement.object.id != null && find(statement.object.id) === activity;
   return ok({
-    eventId: typeof own === 'string' && own.length <= 200 ? own : `xapi:${statement.id.toLowerCase()}`,
+    eventId:
+      typeof own === 'string' && own.length <= 200 ? own : `${OF_STATEMENT}${statement.id.toLowerCase()}`,
     person,
     name: statement.actor.name?.slice(0, 200) ?? null,
     at: at.value,
