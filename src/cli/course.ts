@@ -19,6 +19,7 @@ import { savedMappings } from '@/server/intake/mappings';
 import { importAsNew, type CourseToMake } from '@/server/intake/newFromFiles';
 import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
+import { knownCourse } from '@/server/intake/sources';
 import type { UploadedFile } from '@/server/intake/upload';
 import type { Progress } from '@/server/jobs';
 import { InputError } from './input';
@@ -100,7 +101,12 @@ async function importOne(db: Database, options: ImportOptions, uploads: readonly
           .where(eq(courseStaff.courseId, known))
           .limit(1);
   const saved = known == null ? [] : await savedMappings(db, known, by?.id ?? null);
-  const read = await readFiles(uploads, { code: options.course, zone: options.zone, saved });
+  const read = await readFiles(uploads, {
+    code: options.course,
+    zone: options.zone,
+    saved,
+    known: known == null ? undefined : () => knownCourse(db, known),
+  });
   const faults = [
     ...read.faults,
     ...read.foreign

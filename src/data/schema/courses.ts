@@ -119,6 +119,20 @@ export const outcomes = pgTable(
   (t) => [uniqueIndex('outcomes_external').on(t.courseId, t.externalId)],
 );
 
+/** The ids by which a source of packages knows a course and its parts: later packages may name no more than these. */
+export const sourceIds = pgTable(
+  'source_ids',
+  {
+    courseId: ofCourse(),
+    kind: text('kind').$type<'course' | 'class' | 'category'>().notNull(),
+    sourceId: text('source_id').notNull(),
+    /** The section of a class; null for a class that stands for the whole course. */
+    sectionId: integer('section_id').references(() => sections.id, { onDelete: 'cascade' }),
+    categoryId: integer('category_id').references(() => categories.id, { onDelete: 'cascade' }),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.kind, t.sourceId] })],
+);
+
 /** Which outcomes an activity covers. */
 export const activityOutcomes = pgTable(
   'activity_outcomes',

@@ -21,6 +21,7 @@ import { applyImport } from './apply';
 import { coursesBeside } from './packageCourses';
 import { bringMeetings } from './meetings';
 import { keepChanges, keepMade, keepWaiting } from './keep';
+import { keepSources, knownCourse } from './sources';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
@@ -68,13 +69,15 @@ export async function mapFile(
 ): Promise<ImportPreview> {
   const course = await requireTaught(viewer, code);
   const kept = await staged(id, course.id, viewer.userId);
+  const db = await database();
   const read = await readFiles(kept.uploads, {
     ...course,
+    known: () => knownCourse(db, course.id),
     told: new Map([...kept.told, [told.name, told.mapping]]),
   });
   const fault = read.faults.find((f) => f.name === told.name);
   if (fault) throw invalid(`${fault.name}: ${fault.reason}`);
-  if (told.saveAs) await saveMapping(await database(), course.id, viewer.userId, told.saveAs, told.mapping);
+  if (told.saveAs) await saveMapping(db, course.id, viewer.userId, told.saveAs, told.mapping);
   return preview(viewer, code, kept.uploads, new Map([...kept.told, [told.name, told.mapping]]));
 }
 
@@ -89,7 +92,13 @@ async function preview(
   const model = await loadCourseModel(db, course.id);
   const works = model.activities.map((a) => ({ id: a.externalId, title: a.title }));
   const saved = await savedMappings(db, course.id, viewer.userId);
-  const { files, statements, foreign, faults } = await readFiles(uploads, { ...course, told, saved, works });
+  const { files, statements, foreign, faults } = await readFiles(uploads, {
+    ...course,
+    told,
+    saved,
+    works,
+    known: () => knownCourse(db, course.id),
+  });
   const plan = await planImport(db, model, files, viewer.userId, now());
   const previews = planned(plan, files)
     // A package says nothing of some kinds: there is nothing to show of those.
@@ -141,11 +150,12 @@ export async function importFiles(
   if (!about) throw notFound('course');
   const saved = options.told ? [] : await savedMappings(db, courseId, userId);
   const make = () => Promise.resolve(courseId);
-  return importInto(db, { ...about, saved, make }, userId, uploads, at, options);
+  const known = () => knownCourse(db, courseId);
+  return importInto(db, { ...about, saved, known, make }, userId, uploads, at, options);
 }
 
 /** Where an import goes. */
-interface Target extends Pick<ReadAbout, 'code' | 'zone' | 'saved'> {
+interface Target extends Pick<ReadAbout, 'code' | 'zone' | 'saved' | 'known'> {
   /** Its id; a course that is not there yet is made, in the transaction of the import. */
   readonly make: (tx: Access) => Promise<number>;
 }
@@ -184,6 +194,7 @@ export async function importInto(
       if (first) await startHistory(tx, courseId);
     }
     await bringMeetings(tx, courseId, packages);
+    await keepSources(tx, courseId, packages);
     return { courseId, counts: [...rows, ...told] };
   });
   await peopleImported(db, courseId, counts);

@@ -6,6 +6,7 @@ import {
   type OneRosterPackage,
   type RosteredCourse,
 } from '@/core/formats/oneroster/read';
+import { NOTHING_KNOWN, type KnownCourse } from '@/core/formats/oneroster/known';
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import { looksLikeZip, unzip } from '../exchange/zip';
@@ -66,19 +67,28 @@ export function coursesIn(uploads: readonly UploadedFile[]): OneRosterCourse[] {
   return [...new Map(all.map((course) => [course.code, course])).values()];
 }
 
-/** Unpacks archives, and cuts OneRoster packages to the course; other files stay as they are. */
-export function unpack(uploads: readonly UploadedFile[], about: ReadFor): Unpacked {
+/**
+ * Unpacks archives, and cuts OneRoster packages to the course; other files stay as they are.
+ *
+ * @param known asks what earlier packages said of the course; only if there is a package
+ */
+export async function unpack(
+  uploads: readonly UploadedFile[],
+  about: ReadFor,
+  known?: () => Promise<KnownCourse>,
+): Promise<Unpacked> {
   const files: UploadedFile[] = [];
   const packages: { name: string; course: RosteredCourse }[] = [];
   const { folders, faults: broken } = foldersOf(uploads);
   const faults = [...broken];
+  const before = folders.some(isPackage) ? await known?.() : undefined;
   for (const folder of folders) {
     if (!isPackage(folder)) {
       for (const [name, bytes] of folder.files) files.push({ name, bytes });
       continue;
     }
     const read = packageOf(folder.files);
-    const course = read.ok ? pick(read.value, about) : read;
+    const course = read.ok ? pick(read.value, about, before) : read;
     if (!course.ok) {
       faults.push({ name: folder.name, reason: course.reason });
       continue;
@@ -104,11 +114,21 @@ function packageOf(found: ReadonlyMap<string, Uint8Array>): Result<OneRosterPack
   return readOneRoster(texts);
 }
 
-/** What a package says of the course of a code; a package of one course is about that, whatever its code. */
-export function pick(pkg: OneRosterPackage, { code, zone }: ReadFor): Result<RosteredCourse> {
+/**
+ * What a package says of the course of a code; a package of one course is about that, whatever its code. One that holds
+ * only what changed is about the course that its source is known to mean, named again or not.
+ */
+export function pick(
+  pkg: OneRosterPackage,
+  { code, zone }: ReadFor,
+  known: KnownCourse = NOTHING_KNOWN,
+): Result<RosteredCourse> {
+  const meant = pkg.partial.has('courses') ? known.course : null;
   const course =
-    pkg.courses.find((c) => c.code === code) ?? (pkg.courses.length === 1 ? pkg.courses[0] : null);
-  if (course) return ok(courseOf(pkg, course, zone));
+    pkg.courses.find((c) => c.code === code) ??
+    (meant == null ? null : (pkg.courses.find((c) => c.id === meant) ?? { id: meant, code, title: code })) ??
+    (pkg.courses.length === 1 ? pkg.courses[0] : null);
+  if (course) return ok(courseOf(pkg, course, zone, known));
   const names = pkg.courses.map((c) => c.code).slice(0, 10);
   return no(
     names.length === 0

@@ -7,6 +7,7 @@ import { readTableInSteps, type ReadTable, type TableSpec } from '@/core/formats
 import { looksLikeStatements, readStatementsInSteps, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
+import type { KnownCourse } from '@/core/formats/oneroster/known';
 import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import { inTurns } from '../turns';
 import type { SavedMapping } from './mappings';
@@ -47,6 +48,8 @@ export interface ReadAbout extends ReadFor {
   readonly told?: ReadonlyMap<string, Mapping>;
   readonly saved?: readonly SavedMapping[];
   readonly works?: readonly KnownWork[];
+  /** What earlier packages said of the course. */
+  readonly known?: () => Promise<KnownCourse>;
 }
 
 export interface ReadUploads {
@@ -66,7 +69,7 @@ export async function readFiles(uploads: readonly UploadedFile[], about: ReadAbo
   const files: CourseFiles = {};
   const statements: StatementFile[] = [];
   const foreign: ForeignFile[] = [];
-  const unpacked = unpack(uploads, about);
+  const unpacked = await unpack(uploads, about, about.known);
   const faults: FileFault[] = [...unpacked.faults];
   for (const { name, course } of unpacked.packages) {
     const other = (['activities', 'roster', 'gradebook'] as const).find((k) => files[k]);

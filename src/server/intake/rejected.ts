@@ -9,6 +9,7 @@ import { requireTaught, type Viewer } from '../viewer';
 import { asTheyStood } from './previewOf';
 import { planImport } from './plan';
 import { readFiles, type CourseFiles, type StatementFile } from './readFiles';
+import { knownCourse } from './sources';
 import { staged } from './staging';
 import { REJECTED_HEADER, sortStatements } from './statements';
 
@@ -21,7 +22,8 @@ export async function rejectedCsv(
 ): Promise<string> {
   const course = await requireTaught(viewer, code);
   const { uploads, told } = await staged(id, course.id, viewer.userId);
-  const read = await readFiles(uploads, { ...course, told });
+  const db = await database();
+  const read = await readFiles(uploads, { ...course, told, known: () => knownCourse(db, course.id) });
   const { header, rows } =
     kind === 'statements'
       ? await rejectedStatements(course.id, read.statements)

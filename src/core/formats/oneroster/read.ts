@@ -13,6 +13,7 @@ import { parseCsv, plainCell, repeatedColumn } from '../csv';
 import { parseDate } from '../day';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
+import { NOTHING_KNOWN, type KnownCategory, type KnownCourse, type SourceIds } from './known';
 import { UNNAMED_ORG } from './tables';
 
 const DATE = /^\d{4}-\d\d-\d\d$/;
@@ -72,6 +73,8 @@ export interface OneRosterCourse {
 /** A OneRoster package, read but not yet cut to one course. */
 export interface OneRosterPackage {
   readonly version: string;
+  /** Tables that hold only what changed, or that are not there since nothing of them did. */
+  readonly partial: ReadonlySet<string>;
   readonly courses: readonly OneRosterCourse[];
   readonly tables: Readonly<Record<string, readonly Row[]>>;
   readonly rejected: readonly RejectedRow[];
@@ -81,8 +84,8 @@ const NEEDED = ['courses', 'classes', 'users', 'enrollments'] as const;
 const KNOWN = ['orgs', 'academicSessions', ...NEEDED, 'roles', 'categories', 'lineItems', 'results'] as const;
 
 /**
- * Reads the files of a OneRoster 1.1 or 1.2 CSV package (manifest.csv says which; bulk and delta alike: what is not
- * named stays as it is).
+ * Reads the files of a OneRoster 1.1 or 1.2 CSV package (manifest.csv says which). What is not named stays as it is, in
+ * bulk as in delta; a delta may refer to what came before, and leave files out of which nothing changed.
  *
  * @param files text by file name
  */
@@ -95,10 +98,11 @@ export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRos
   const version = said.get('oneroster.version') ?? '';
   if (!VERSIONS.includes(version))
     return no(`manifest.csv: oneroster.version is “${version.slice(0, 20)}”; 1.1 and 1.2 can be read`);
+  const isDelta = KNOWN.some((n) => said.get(`file.${n}`) === 'delta');
   for (const name of NEEDED) {
-    if (said.get(`file.${name}`) !== 'delta' && !files.has(`${name}.csv`))
-      return no(`${name}.csv is missing`);
+    if (!isDelta && !files.has(`${name}.csv`)) return no(`${name}.csv is missing`);
   }
+  const partial = new Set<string>(isDelta ? KNOWN.filter((n) => said.get(`file.${n}`) !== 'bulk') : []);
   const promised = KNOWN.find(
     (n) => ['bulk', 'delta'].includes(said.get(`file.${n}`) ?? '') && !files.has(`${n}.csv`),
   );
@@ -114,7 +118,7 @@ export function readOneRoster(files: ReadonlyMap<string, string>): Result<OneRos
   const courses = tables
     .courses!.filter((c) => !c.deleted)
     .map((c) => ({ id: c.id, code: c.get('courseCode') || c.id, title: c.get('title') || c.id }));
-  return ok({ version, courses: withPlainCodes(courses), tables, rejected });
+  return ok({ version, partial, courses: withPlainCodes(courses), tables, rejected });
 }
 
 /** Courses under plain codes: two that would become the same are told apart by a number, in their order. */
@@ -141,6 +145,7 @@ export interface RosteredCourse {
   readonly missing: string;
   /** Names of the orgs that it belongs to, from the top down; empty where none is named. */
   readonly units: readonly string[];
+  readonly sources: SourceIds;
   readonly breaks: string;
   readonly sections: readonly {
     readonly name: string;
@@ -184,12 +189,42 @@ function unsaidOfWorks(tables: OneRosterPackage['tables']): string[] {
   return told.filter(([, table, ...columns]) => lacks(table, ...columns)).map(([column]) => column);
 }
 
-/** Cuts a package to one course. Times of day that the standard has not are those of the start of the day in `zone`. */
-export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZone: string): RosteredCourse {
-  const { tables } = pkg;
-  const row = tables.courses!.find((c) => c.id === course.id)!;
+/** Works whose category changed in a delta that does not name them again. */
+function reweighed(
+  tables: OneRosterPackage['tables'],
+  works: KnownCourse['works'],
+  before: ReadonlyMap<string, KnownCategory>,
+  after: ReadonlyMap<string, KnownCategory>,
+  named: ReadonlySet<string>,
+) {
+  return tables.categories!.flatMap((row) => {
+    const [was, now] = [before.get(row.id), after.get(row.id)];
+    if (row.deleted || !was || !now) return [];
+    return [...works.values()]
+      .filter((work) => work.category === was.title && !named.has(work.id))
+      .map((work) => ({
+        line: row.line,
+        cells: row.cells,
+        value: { ...work, category: now.title, categoryWeight: now.weight, dropLowest: now.dropLowest },
+        position: 1e9,
+      }));
+  });
+}
+
+/**
+ * Cuts a package to one course. Times of day that the standard has not are those of the start of the day in `zone`.
+ *
+ * @param known what came before, for a delta
+ */
+export function courseOf(
+  pkg: OneRosterPackage,
+  course: OneRosterCourse,
+  usualZone: string,
+  known: KnownCourse = NOTHING_KNOWN,
+): RosteredCourse {
+  const { tables, partial } = pkg;
+  const row = tables.courses!.find((c) => c.id === course.id);
   const classes = tables.classes!.filter((c) => c.get('courseSourcedId') === course.id);
-  const classById = new Map(classes.map((c) => [c.id, c]));
   const session = tables.academicSessions!.find((s) =>
     classes.some((c) => c.get('termSourcedIds').split(',').includes(s.id)),
   );
@@ -210,60 +245,99 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
   // A class that stands for the whole course is no section of it.
   const isSection = (id: string) => id !== `${course.id}-whole`;
 
+  const sectionOf = new Map<string, string | null>(partial.has('classes') ? known.classes : []);
+  for (const c of classes) sectionOf.set(c.id, isSection(c.id) ? c.get('title') : null);
+  const isElsewhere = (id: string) =>
+    tables.classes!.some((c) => c.id === id && !sectionOf.has(id)) ||
+    (partial.has('classes') && known.elsewhere.classes.has(id));
+
   const users = new Map(tables.users!.map((u) => [u.id, u]));
+  /** Who a user is; null, with the reason reported, for one without a name. */
+  const named = (u: Row): Pick<RosterRecord, 'given' | 'family' | 'email'> | null => {
+    const was = before(u.id);
+    const given = u.get('givenName') || (was?.given ?? '');
+    const family = u.get('familyName') || (was?.family ?? '');
+    if (given === '' || family === '') {
+      reject('users', u, given === '' ? 'givenName' : 'familyName', 'is empty');
+      return null;
+    }
+    return { given, family, email: u.has('email') ? u.get('email') || null : (was?.email ?? null) };
+  };
+  const before = (id: string) => (partial.has('users') ? known.people.get(id) : undefined);
   const studentRoles = new Set(
     tables.roles!.filter((r) => r.get('role') === 'student').map((r) => r.get('userSourcedId')),
   );
   const people = new Map<string, { line: number; value: RosterRecord; cells: readonly string[] }>();
   for (const e of tables.enrollments!) {
-    const klass = classById.get(e.get('classSourcedId'));
-    if (!klass) {
-      if (!tables.classes!.some((c) => c.id === e.get('classSourcedId')))
-        reject(
-          'enrollments',
-          e,
-          'classSourcedId',
-          `there is no class “${e.get('classSourcedId').slice(0, 40)}”`,
-        );
+    const klass = e.get('classSourcedId');
+    const section = sectionOf.get(klass);
+    if (section === undefined) {
+      if (!isElsewhere(klass))
+        reject('enrollments', e, 'classSourcedId', `there is no class “${klass.slice(0, 40)}”`);
       continue;
     }
     const role = e.get('role') || (studentRoles.has(e.get('userSourcedId')) ? 'student' : '');
     if (role !== 'student') continue;
-    const u = users.get(e.get('userSourcedId'));
-    if (!u) {
-      reject('enrollments', e, 'userSourcedId', `there is no user “${e.get('userSourcedId').slice(0, 40)}”`);
-      continue;
-    }
-    const [given, family] = [u.get('givenName'), u.get('familyName')];
-    if (given === '' || family === '') {
-      reject('users', u, given === '' ? 'givenName' : 'familyName', 'is empty');
+    const id = e.get('userSourcedId');
+    const u = users.get(id);
+    const who = u ? named(u) : before(id);
+    if (who === null) continue;
+    if (who === undefined) {
+      reject('enrollments', e, 'userSourcedId', `there is no user “${id.slice(0, 40)}”`);
       continue;
     }
     const own = ENROLMENT_STATUSES.find((s) => s === e.get('metadata.status'));
     const date = (text: string) => (DATE.test(text) ? text : null);
-    const known = people.get(u.id);
-    const section = isSection(klass.id) ? klass.get('title') : null;
     // In two classes of one course: the one with a name of its own is the section.
-    if (known && section == null) continue;
-    people.set(u.id, {
+    if (people.has(id) && section == null) continue;
+    people.set(id, {
       line: e.line,
       cells: e.cells,
       value: {
-        id: u.id,
-        given,
-        family,
-        email: u.get('email') || null,
+        id,
+        given: who.given,
+        family: who.family,
+        email: who.email,
         section,
-        status: e.deleted || u.deleted ? 'withdrawn' : (own ?? 'active'),
+        status: e.deleted || u?.deleted ? 'withdrawn' : (own ?? 'active'),
         joined: date(e.get('beginDate')),
         left: date(e.get('endDate')),
       },
     });
   }
-  const categories = new Map(tables.categories!.map((c) => [c.id, c]));
+  // Of a delta, whoever changed without a new enrolment.
+  for (const u of tables.users!) {
+    const was = before(u.id);
+    if (!was || people.has(u.id)) continue;
+    const who = named(u);
+    if (who === null) continue;
+    const status = u.deleted ? 'withdrawn' : was.status;
+    people.set(u.id, { line: u.line, cells: u.cells, value: { ...was, ...who, status } });
+  }
+  const weighed = partial.has('categories') ? known.categories : NOTHING_KNOWN.categories;
+  const categories = new Map(weighed);
+  for (const c of tables.categories!) {
+    const weight = number(c.get('metadata.weight') || c.get('weight'));
+    const dropLowest = number(c.get('metadata.dropLowest'));
+    const was = weighed.get(c.id);
+    categories.set(c.id, {
+      title: c.get('title'),
+      weight: weight ?? was?.weight ?? 1,
+      dropLowest: dropLowest ?? was?.dropLowest ?? 0,
+    });
+  }
   const items = tables
-    .lineItems!.filter((l) => !l.deleted && classById.has(l.get('classSourcedId')))
+    .lineItems!.filter((l) => sectionOf.has(l.get('classSourcedId')))
     .flatMap((l) => {
+      if (l.deleted)
+        return known.works.has(l.id)
+          ? reject(
+              'lineItems',
+              l,
+              'status',
+              'is to be deleted; take it out in the setup, where its scores are',
+            )
+          : [];
       const category = categories.get(l.get('categorySourcedId'));
       const points = number(l.get('resultValueMax'));
       if (l.get('resultValueMax') !== '' && points == null)
@@ -271,14 +345,13 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
       const title = l.get('title');
       if (title === '') return reject('lineItems', l, 'title', 'is empty');
       const kind = ACTIVITY_KINDS.find((k) => k === l.get('metadata.kind')) ?? 'assignment';
-      const weight = category ? number(category.get('metadata.weight') || category.get('weight')) : null;
       const value: ActivityRecord = {
         id: l.id,
         title,
         kind,
-        category: category?.get('title') ?? (points == null ? null : 'Work'),
-        categoryWeight: category ? (weight ?? 1) : points == null ? null : 1,
-        dropLowest: category ? (number(category.get('metadata.dropLowest')) ?? 0) : 0,
+        category: category?.title ?? (points == null ? null : 'Work'),
+        categoryWeight: category?.weight ?? (points == null ? null : 1),
+        dropLowest: category?.dropLowest ?? 0,
         points,
         opens: moment(l.get('metadata.opens'), l.get('metadata.kind') ? '' : l.get('assignDate'), false),
         due: moment(l.get('metadata.due'), l.get('metadata.kind') ? '' : l.get('dueDate'), true),
@@ -291,10 +364,14 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
     })
     .sort((a, b) => a.position - b.position);
   const itemIds = new Set(items.map((i) => i.value.id));
+  items.push(...reweighed(tables, known.works, weighed, categories, itemIds));
+  const isWork = (id: string) => itemIds.has(id) || (partial.has('lineItems') && known.works.has(id));
   const results = tables.results!.flatMap((r) => {
     const item = r.get('lineItemSourcedId');
-    if (!itemIds.has(item)) {
-      const elsewhere = tables.lineItems!.some((l) => l.id === item);
+    if (!isWork(item)) {
+      const elsewhere =
+        tables.lineItems!.some((l) => l.id === item) ||
+        (partial.has('lineItems') && known.elsewhere.works.has(item));
       return elsewhere
         ? []
         : reject('results', r, 'lineItemSourcedId', `there is no line item “${item.slice(0, 40)}”`);
@@ -326,8 +403,13 @@ export function courseOf(pkg: OneRosterPackage, course: OneRosterCourse, usualZo
     termEnd: session && DATE.test(session.get('endDate')) ? session.get('endDate') : null,
     zone: session?.get('metadata.zone') || null,
     weeks: session ? number(session.get('metadata.weeks')) : null,
-    missing: row.get('metadata.missing'),
-    units: unitsOf(tables, row.get('orgSourcedId') || (classes[0]?.get('schoolSourcedId') ?? '')),
+    missing: row?.get('metadata.missing') ?? '',
+    sources: {
+      course: course.id,
+      classes: sectionOf,
+      categories: new Map([...categories].map(([id, c]) => [id, c.title])),
+    },
+    units: unitsOf(tables, row?.get('orgSourcedId') || (classes[0]?.get('schoolSourcedId') ?? '')),
     breaks: session?.get('metadata.breaks') ?? '',
     sections: classes
       .filter((c) => isSection(c.id) && !c.deleted)
