@@ -201,6 +201,10 @@ test('statements that come in show in an open view within two seconds; strangers
   await waiting.getByRole('button', { name: 'It is this student' }).click();
   await expect(page.getByText(/1 row went in for Joaquín Teh/)).toBeVisible();
   await expect(waiting).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Joaquin Teh waits again')).toBeVisible();
+  await waiting.getByRole('button', { name: 'It is this student' }).click();
+  await expect(waiting).toHaveCount(0);
 
   await page
     .getByLabel('Files to import')

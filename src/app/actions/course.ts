@@ -67,9 +67,9 @@ const matchInput = yup.object({ code: courseCode, person, enrolmentId: idNumber 
 
 export async function matchPersonAction(input: yup.InferType<typeof matchInput>) {
   return run(matchInput, input, async (viewer, { code, person: who, enrolmentId }) => {
-    const rows = await matchPerson(viewer, code, who, enrolmentId);
+    const matched = await matchPerson(viewer, code, who, enrolmentId);
     revalidatePath(`/c/${code}`, 'layout');
-    return rows;
+    return matched;
   });
 }
 

@@ -35,7 +35,7 @@ export async function saveStudent(
   await peopleChanged(await database(), courseId);
   const byRule = await matchByRule(viewer, code);
   if (person == null || !(await isWaiting(courseId, person))) return byRule;
-  return byRule + (await matchPerson(viewer, code, person, id));
+  return byRule + (await matchPerson(viewer, code, person, id)).rows;
 }
 
 const byId = async ({ orm }: Access, externalId: string) =>

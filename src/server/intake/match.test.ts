@@ -61,9 +61,9 @@ describe('somebody who was taken for the wrong person', () => {
     const before = [await onRecord('s3'), await onRecord('s4')];
     expect(await waits()).toEqual({ 'IDA.W': 2, [ACCOUNT]: 2 });
 
-    expect(await matchPerson(me(), 'NAV', 'IDA.W', wrong)).toBe(2);
+    expect(await matchPerson(me(), 'NAV', 'IDA.W', wrong)).toMatchObject({ rows: 2 });
     expect(await undoImport(me(), 'NAV', await last())).toEqual({ undone: 2, kept: 0, waits: 'IDA.W' });
-    expect(await matchPerson(me(), 'NAV', ACCOUNT, wrong)).toBe(2);
+    expect(await matchPerson(me(), 'NAV', ACCOUNT, wrong)).toMatchObject({ rows: 2 });
     // What comes meanwhile goes to the wrong one too.
     await live(said(3, 'ida-w'));
     expect((await onRecord('s3')).attempts).toBe(3);
@@ -73,8 +73,8 @@ describe('somebody who was taken for the wrong person', () => {
     expect(await waits()).toEqual({ 'IDA.W': 2, [ACCOUNT]: 3 });
     expect(await orm().select().from(aliases)).toEqual([]);
 
-    expect(await matchPerson(me(), 'NAV', 'IDA.W', right)).toBe(2);
-    expect(await matchPerson(me(), 'NAV', ACCOUNT, right)).toBe(3);
+    expect(await matchPerson(me(), 'NAV', 'IDA.W', right)).toMatchObject({ rows: 2 });
+    expect(await matchPerson(me(), 'NAV', ACCOUNT, right)).toMatchObject({ rows: 3 });
     expect(await waits()).toEqual({});
     const after = await onRecord('s4');
     expect(after.events).toEqual(
@@ -259,7 +259,9 @@ describe('whatever is brought, matched and taken back', () => {
             if (name === undefined) continue;
             const { enrolmentId } = await small.course.student(step.to);
             const waitingRows = byPerson(name).filter((r) => r.at === 'waits');
-            expect(await matchPerson(me(), 'NAV', name, enrolmentId)).toBe(waitingRows.length);
+            expect(await matchPerson(me(), 'NAV', name, enrolmentId)).toMatchObject({
+              rows: waitingRows.length,
+            });
             const id = await last();
             for (const row of waitingRows) Object.assign(row, { at: 'in', owner: id, student: step.to });
             aliasOf.set(name, step.to);

@@ -81,13 +81,19 @@ export async function isWaiting(courseId: number, person: string): Promise<boole
   return row !== undefined;
 }
 
-/** Says who somebody is: the name is remembered, and their rows go in. Returns how many did. */
+/** Rows that went in, and the import by which they are taken back. */
+export interface Matched {
+  readonly rows: number;
+  readonly importId: number;
+}
+
+/** Says who somebody is: the name is remembered, and their rows go in. */
 export async function matchPerson(
   viewer: Viewer,
   code: string,
   person: string,
   enrolmentId: number,
-): Promise<number> {
+): Promise<Matched> {
   const course = await requireTaught(viewer, code);
   const enrolment = await requireEnrolment(course, enrolmentId);
   const db = await database();
@@ -106,10 +112,10 @@ export async function matchPerson(
       .from(persons)
       .where(eq(persons.id, enrolment.personId));
     const who = { person, student: row!.student, byHand: true };
-    const rows = await takeWaiting(tx, course.id, viewer.userId, [who]);
+    const [matched] = await takeWaiting(tx, course.id, viewer.userId, [who]);
     // A name that nobody waits under is not remembered either.
-    if (rows === 0) throw notFound('row of that name waiting');
-    return rows;
+    if (!matched) throw notFound('row of that name waiting');
+    return matched;
   });
   await catchUp(db, course.id);
   return taken;
@@ -138,7 +144,7 @@ export async function matchByRule(viewer: Viewer, code: string): Promise<number>
     return takeWaiting(tx, course.id, viewer.userId, known);
   });
   await catchUp(db, course.id);
-  return taken;
+  return taken.reduce((sum, { rows }) => sum + rows, 0);
 }
 
 /** Leaves the rows of somebody out for good. */
@@ -158,8 +164,8 @@ async function takeWaiting(
   courseId: number,
   userId: string,
   people: readonly Pick<Match, 'person' | 'student' | 'byHand'>[],
-): Promise<number> {
-  let taken = 0;
+): Promise<Matched[]> {
+  const taken: Matched[] = [];
   const names = await readNames(access, courseId);
   for (const who of people) {
     const { person } = who;
@@ -168,11 +174,11 @@ async function takeWaiting(
       .where(and(eq(waiting.courseId, courseId), eq(waiting.person, person)))
       .returning();
     if (rows.length === 0) continue;
-    taken += rows.length;
     const [made] = await access.orm
       .insert(imports)
       .values({ courseId, userId, at: nowDate(), files: [] })
       .returning({ id: imports.id });
+    taken.push({ rows: rows.length, importId: made!.id });
     const said = rows.flatMap((r) =>
       statementRecord.isValidSync(r.record, { strict: true }) ? [r.record] : [],
     );

@@ -1,6 +1,11 @@
 'use client';
 import { useState } from 'react';
-import { dropWaitingAction, matchByRuleAction, matchPersonAction } from '@/app/actions/course';
+import {
+  dropWaitingAction,
+  matchByRuleAction,
+  matchPersonAction,
+  undoImportAction,
+} from '@/app/actions/course';
 import { saidOf } from '@/core/setup/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';
@@ -140,7 +145,11 @@ function Row({
           disabled={busy || chosen === 0}
           onClick={() =>
             act(() => matchPersonAction({ code, person, enrolmentId: chosen }), {
-              done: (n) => `${counted(n, 'row')} went in for ${nameOf(chosen)}`,
+              done: ({ rows }) => `${counted(rows, 'row')} went in for ${nameOf(chosen)}`,
+              undo: ({ importId }) =>
+                act(() => undoImportAction({ code, id: importId }), {
+                  done: `${name ?? person} waits again`,
+                }),
             })
           }
         >
