@@ -229,3 +229,10 @@ export function neutralise(cell: string): string {
 export function plainCell(cell: string): string {
   return cell.startsWith("'") && /^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell;
 }
+
+/** Why a row cannot be read, whatever its cells hold: it is broken, or not as long as the header. Null if it can. */
+export const faultOf = (row: CsvRow, header: readonly string[]): string | null =>
+  row.fault ??
+  (row.cells.length === header.length
+    ? null
+    : `has ${row.cells.length} fields where the header has ${header.length}`);

@@ -1,6 +1,7 @@
 import {
   cellsOf,
   csvRowsInSteps,
+  faultOf,
   plainCell,
   repeatedColumn,
   withoutMark,
@@ -221,9 +222,8 @@ class Reading<T> {
   take(row: CsvRow, place: (value: T) => Placed<T>): void {
     const { line, cells } = row;
     const reject = (field: string, reason: string) => this.rejected.push({ line, field, reason, cells });
-    if (row.fault) return void reject('', row.fault);
-    if (cells.length !== this.header.length)
-      return void reject('', `has ${cells.length} fields where the header has ${this.header.length}`);
+    const fault = faultOf(row, this.header);
+    if (fault) return void reject('', fault);
     this.reader.next(row);
     const value = this.spec.read(this.reader);
     const { failedField, failedReason } = this.reader;

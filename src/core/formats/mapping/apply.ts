@@ -1,7 +1,7 @@
 import { isZone } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
 import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
-import { repeatedColumn, type CsvRow, type CsvTable } from '../csv';
+import { faultOf, repeatedColumn, type CsvRow, type CsvTable } from '../csv';
 import { formatInstant, shorten } from '../instant';
 import { readRows, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
@@ -43,6 +43,22 @@ const MADE_IDS: Readonly<Partial<Record<FileKind, readonly [string, readonly str
   referrals: ['referral_id', ['student_id', 'day', 'reason']],
 };
 
+/** Why a file with this header cannot be read by a mapping at all; null if it can. */
+function objectionTo(header: readonly string[], mapping: Mapping): string | null {
+  const lacks = columnsOf(mapping.shape).find((c) => c.required && !mapping.fields[c.name]);
+  if (lacks) return `the mapping does not say where ${lacks.name} comes from`;
+  if (!isZone(mapping.zone)) return `there is no time zone “${shorten(mapping.zone)}”`;
+  if (mapping.shape !== kindOfShape(mapping.shape) && mapping.spread.length === 0)
+    return 'the mapping names no column that holds a work or an item';
+  for (const source of [...Object.values(mapping.fields), ...mapping.spread]) {
+    if (!('column' in source)) continue;
+    if (!header.includes(source.column)) return `line 1: the column “${source.column}” is missing`;
+    const twice = repeatedColumn(header, [source.column]);
+    if (twice) return twice;
+  }
+  return null;
+}
+
 /**
  * Reads a foreign table by a mapping. A row of a wide table gives a record for each of its columns that holds
  * something. Errors name the line and the column of the source; rows keep the cells that stood there.
@@ -52,20 +68,10 @@ const MADE_IDS: Readonly<Partial<Record<FileKind, readonly [string, readonly str
 export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<FileKind>> {
   const { header, rows, delimiter } = table;
   const kind = kindOfShape(mapping.shape);
-  const columns = columnsOf(mapping.shape);
-  const named = columns.filter((c) => mapping.fields[c.name]);
-  const lacks = columns.find((c) => c.required && !mapping.fields[c.name]);
-  if (lacks) return no(`the mapping does not say where ${lacks.name} comes from`);
-  if (!isZone(mapping.zone)) return no(`there is no time zone “${shorten(mapping.zone)}”`);
+  const named = columnsOf(mapping.shape).filter((c) => mapping.fields[c.name]);
   const wide = mapping.shape !== kind;
-  if (wide && mapping.spread.length === 0)
-    return no('the mapping names no column that holds a work or an item');
-  for (const source of [...Object.values(mapping.fields), ...mapping.spread]) {
-    if (!('column' in source)) continue;
-    if (!header.includes(source.column)) return no(`line 1: the column “${source.column}” is missing`);
-    const twice = repeatedColumn(header, [source.column]);
-    if (twice) return no(twice);
-  }
+  const against = objectionTo(header, mapping);
+  if (against) return no(against);
   const cells = named.map((c) => cellOf(c, mapping.fields[c.name]!, header, mapping));
   const spread = mapping.spread.map((s) => ({ to: s.to, index: header.indexOf(s.column), column: s.column }));
   const [itemColumn, valueColumn] =
@@ -96,11 +102,7 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
     origins.push({ row, column });
   };
   for (const row of rows) {
-    const fault =
-      row.fault ??
-      (row.cells.length === header.length
-        ? null
-        : `has ${row.cells.length} fields where the header has ${header.length}`);
+    const fault = faultOf(row, header);
     if (fault) {
       rejected.push({ line: row.line, field: '', reason: fault, cells: row.cells });
       continue;

@@ -9,7 +9,7 @@ import {
   type GradebookRecord,
   type RosterRecord,
 } from '../courseFiles';
-import { parseCsv, plainCell, repeatedColumn } from '../csv';
+import { faultOf, parseCsv, plainCell, repeatedColumn } from '../csv';
 import { parseDate } from '../day';
 import { parseInstant } from '../instant';
 import type { ReadTable, RejectedRow } from '../table';
@@ -48,11 +48,10 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Result<R
       rejected.push({ line: row.line, field: `${name}.csv ${field}`, reason, cells: row.cells });
       return [];
     };
-    if (row.fault) return reject('', row.fault);
+    const fault = faultOf(row, header);
+    if (fault) return reject('', fault);
     const unreal = DAYS.find((column) => DATE.test(get(column)) && !parseDate(get(column)).ok);
     if (unreal) return reject(unreal, `“${get(unreal)}” is no day that a course can have`);
-    if (row.cells.length !== header.length)
-      return reject('', `has ${row.cells.length} fields where the header has ${header.length}`);
     const id = get('sourcedId');
     if (id === '') return reject('sourcedId', 'is empty');
     if (id.length > 200) return reject('sourcedId', 'is longer than 200 characters');
