@@ -84,6 +84,23 @@ describe('somebody who was taken for the wrong person', () => {
     expect(await onRecord('s3')).toEqual(before[0]);
   });
 
+  it('goes with the file that their rows came from; what else came under their name stays', async () => {
+    const { enrolmentId } = await small.course.student('s3');
+    const before = await onRecord('s3');
+    const row = (id: string) => file('events.csv', `${HEAD}\n${id},IDA.V,2026-10-27T09:00:00Z,view,r1,`);
+    await bring(row('v1'));
+    const mistake = await last();
+    await bring(row('v2'));
+    await matchPerson(me(), 'NAV', 'IDA.V', enrolmentId);
+    expect(await undoImport(me(), 'NAV', mistake)).toEqual({ undone: 1, kept: 0, waits: null });
+    expect((await onRecord('s3')).events).toEqual([...before.events, 'v2'].sort());
+    // The name stays known, and the file can come again.
+    await bring(row('v1'));
+    expect((await onRecord('s3')).events).toEqual([...before.events, 'v1', 'v2'].sort());
+    expect(await waits()).toEqual({});
+    await orm().delete(aliases).where(eq(aliases.value, 'IDA.V'));
+  });
+
   it('waits again after a rule found them, and the rule finds them again', async () => {
     await bring(file('events.csv', [HEAD, 'm5,late@x.example,2026-10-27T09:00:00Z,view,r1,'].join('\n')));
     await bring(
@@ -226,7 +243,6 @@ describe('whatever is brought, matched and taken back', () => {
         const rows = new Map<string, Row>();
         const aliasOf = new Map<string, string>();
         const open: { id: number; match: string | null }[] = [];
-        const undone = new Set<number>();
         const byPerson = (name: string) =>
           POOL.flatMap((f) =>
             f.rows
@@ -268,17 +284,29 @@ describe('whatever is brought, matched and taken back', () => {
             open.push({ id, match: name });
           } else if (open.length > 0) {
             const [{ id, match }] = open.splice(step.which % open.length, 1) as [(typeof open)[number]];
+            const isSaid = (key: string) => key.startsWith('xapi:');
+            const own = [...rows].flatMap(([key, row]) => (isSaid(key) ? [] : [row]));
+            // Matches that took rows of it in hold on for the others, as imports anew.
+            const shaken = open.filter((o) => own.some((r) => r.owner === o.id && r.origin === id && !match));
+            const newest = await last();
             await undoImport(me(), 'NAV', id);
-            undone.add(id);
-            for (const [key, row] of rows) {
-              const isSaid = key.startsWith('xapi:');
-              if (isSaid ? row.origin === id : row.owner === id && !match) row.at = 'out';
-              else if (match && !isSaid && row.owner === id && row.at === 'in')
-                Object.assign(
-                  row,
-                  undone.has(row.origin) ? { at: 'out' } : { at: 'waits', owner: row.origin },
-                );
+            for (const [key, row] of rows) if (isSaid(key) && row.origin === id) row.at = 'out';
+            for (const row of own) {
+              if (match && row.owner === id && row.at === 'in')
+                Object.assign(row, { at: 'waits', owner: row.origin });
+              else if (!match && (row.owner === id || row.origin === id)) row.at = 'out';
             }
+            const anew = (await pastImports(me(), 'NAV')).map((i) => i.id).filter((i) => i > newest);
+            anew.sort((x, y) => x - y);
+            for (const was of shaken) {
+              open.splice(open.indexOf(was), 1);
+              const others = own.filter((r) => r.owner === was.id && r.at === 'in');
+              if (others.length === 0) continue;
+              const now = anew.shift()!;
+              for (const row of others) row.owner = now;
+              open.push({ id: now, match: was.match });
+            }
+            expect(anew).toEqual([]);
             if (match) {
               aliasOf.delete(match);
               for (const f of POOL.filter((p) => p.said))

@@ -40,7 +40,8 @@ import { storedActivities, storedOutcomes } from './planCourse';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS } from './records';
 import { ALL, MADE } from './keep';
-import { dropWaitingOf, matchOf, waitAgain } from './waited';
+import { dropWaitingOf, matchesOfRows, matchOf, waitAgain } from './waited';
+import { matchAgain } from './waiting';
 
 export interface Undone {
   readonly undone: number;
@@ -57,8 +58,9 @@ interface Pair<T> {
 }
 
 /**
- * Takes an import back: what it added goes, what it changed is as it was. What was changed again since, and people and
- * works that something else rests on by now, stay as they are and are counted.
+ * Takes an import back: what it added goes, what it changed is as it was; rows of it that had waited and were matched
+ * since go too. What was changed again since, and people and works that something else rests on by now, stay as they
+ * are and are counted.
  */
 export async function undoImport(viewer: Viewer, code: string, importId: number): Promise<Undone> {
   const course = await requireTaught(viewer, code);
@@ -66,31 +68,62 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
   const at = now();
   const { undone, files } = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    const [found] = await tx.orm
-      .select()
-      .from(imports)
-      .where(and(eq(imports.id, importId), eq(imports.courseId, course.id)));
-    if (!found) throw notFound('import of this course');
-    if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
-    const model = await loadCourseModel(tx, course.id);
-    const names = await readNames(tx, course.id);
-    const of = { courseId: course.id, names, received: at };
-    const match = await matchOf(tx, importId);
-    const said = (await removeImported(tx, of, importId)) + (match ? await unsay(tx, of, match.person) : 0);
-    const done = await takeBack(tx, model, importId, viewer.userId, at);
-    if (match) await waitAgain(tx, course.id, match);
-    await tx.orm
-      .update(imports)
-      .set({ undoneAt: new Date(at), undoneBy: viewer.userId })
-      .where(eq(imports.id, importId));
+    const own = await undoable(tx, course.id, importId);
+    // Who was matched is matched again after it, for what else waits under their names.
+    const matched = await matchesOfRows(tx, course.id, importId);
+    let undone = 0;
+    let kept = 0;
+    for (const id of [...matched.map((m) => m.importId), importId]) {
+      const done = await undoOne(tx, course.id, id, viewer.userId, at);
+      undone += done.undone;
+      kept += done.kept;
+    }
+    undone -= await matchAgain(
+      tx,
+      course.id,
+      viewer.userId,
+      matched.map((m) => m.match),
+    );
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
     await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
-    const waits = match?.name ?? match?.person ?? null;
-    return { undone: { ...done, undone: done.undone + said, waits }, files: found.files };
+    const match = await matchOf(tx, importId);
+    return { undone: { undone, kept, waits: match?.name ?? match?.person ?? null }, files: own.files };
   });
   await peopleImported(db, course.id, files);
   return undone;
+}
+
+/** An import of a course that has not been taken back. */
+async function undoable({ orm }: Access, courseId: number, importId: number) {
+  const [found] = await orm
+    .select()
+    .from(imports)
+    .where(and(eq(imports.id, importId), eq(imports.courseId, courseId)));
+  if (!found) throw notFound('import of this course');
+  if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
+  return found;
+}
+
+/** Takes back what one import wrote. */
+async function undoOne(
+  tx: Access,
+  courseId: number,
+  importId: number,
+  userId: string,
+  at: Instant,
+): Promise<Omit<Undone, 'waits'>> {
+  const model = await loadCourseModel(tx, courseId);
+  const of = { courseId, names: await readNames(tx, courseId), received: at };
+  const match = await matchOf(tx, importId);
+  const said = (await removeImported(tx, of, importId)) + (match ? await unsay(tx, of, match.person) : 0);
+  const { undone, kept } = await takeBack(tx, model, importId, userId, at);
+  if (match) await waitAgain(tx, courseId, match);
+  await tx.orm
+    .update(imports)
+    .set({ undoneAt: new Date(at), undoneBy: userId })
+    .where(eq(imports.id, importId));
+  return { undone: undone + said, kept };
 }
 
 async function takeBack(

@@ -1,4 +1,4 @@
-import { and, eq, isNotNull } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import * as yup from 'yup';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Access } from '@/data/database';
@@ -75,8 +75,30 @@ export async function matchOf({ orm }: Access, importId: number): Promise<Match 
     .select({ after: importChanges.after })
     .from(importChanges)
     .where(and(eq(importChanges.importId, importId), eq(importChanges.key, MATCH)));
-  const [match] = Array.isArray(row?.after) ? (row.after as unknown[]) : [];
+  return readMatch(row?.after);
+}
+
+function readMatch(after: unknown): Match | null {
+  const [match] = Array.isArray(after) ? (after as unknown[]) : [];
   return match == null ? null : matchSchema.validateSync(match, { strict: true });
+}
+
+/** The matches that hold, with rows that an import had left waiting. */
+export async function matchesOfRows(
+  { orm }: Access,
+  courseId: number,
+  importId: number,
+): Promise<{ readonly importId: number; readonly match: Match }[]> {
+  const rows = await orm
+    .select({ importId: importChanges.importId, after: importChanges.after })
+    .from(importChanges)
+    .innerJoin(imports, eq(imports.id, importChanges.importId))
+    .where(and(eq(imports.courseId, courseId), isNull(imports.undoneAt), eq(importChanges.key, MATCH)))
+    .orderBy(asc(importChanges.importId));
+  return rows.flatMap((row) => {
+    const match = readMatch(row.after);
+    return match?.rows.some((r) => r.importId === importId) ? [{ importId: row.importId, match }] : [];
+  });
 }
 
 /** Takes the rows that wait since an import out again; what they had replaced waits instead. */

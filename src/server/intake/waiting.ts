@@ -99,13 +99,7 @@ export async function matchPerson(
   const db = await database();
   const taken = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    await tx.orm
-      .insert(aliases)
-      .values({ courseId: course.id, value: person, personId: enrolment.personId })
-      .onConflictDoUpdate({
-        target: [aliases.courseId, aliases.value],
-        set: { personId: enrolment.personId },
-      });
+    await rememberName(tx, course.id, person, enrolment.personId);
     await setupChanged(tx, course.id);
     const [row] = await tx.orm
       .select({ student: persons.externalId })
@@ -119,6 +113,31 @@ export async function matchPerson(
   });
   await catchUp(db, course.id);
   return taken;
+}
+
+const rememberName = ({ orm }: Access, courseId: number, value: string, personId: number) =>
+  orm
+    .insert(aliases)
+    .values({ courseId, value, personId })
+    .onConflictDoUpdate({ target: [aliases.courseId, aliases.value], set: { personId } });
+
+/** Puts matches in force again that were taken back, for whatever waits under their names. Returns how many rows go in. */
+export async function matchAgain(
+  access: Access,
+  courseId: number,
+  userId: string,
+  matches: readonly Match[],
+): Promise<number> {
+  for (const { byHand, person, student } of matches) {
+    if (!byHand) continue;
+    const [known] = await access.orm
+      .select({ id: persons.id })
+      .from(persons)
+      .where(eq(persons.externalId, student));
+    if (known) await rememberName(access, courseId, person, known.id);
+  }
+  const taken = await takeWaiting(access, courseId, userId, matches);
+  return taken.reduce((sum, { rows }) => sum + rows, 0);
 }
 
 /** Looks again whether anybody who waits is known by now (a roster that came later, an address that was mended). */
@@ -184,7 +203,9 @@ async function takeWaiting(
     );
     const ofFiles = rows.filter((r) => !statementRecord.isValidSync(r.record, { strict: true }));
     await keepMatch(access, made!.id, {
-      ...who,
+      person,
+      student: who.student,
+      byHand: who.byHand,
       name: rows[0]!.name,
       rows: ofFiles.map(asWaited),
     });
