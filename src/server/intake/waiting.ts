@@ -224,7 +224,7 @@ async function takeWaiting(
       said.length > 0
         ? [
             {
-              file: `statements of ${person}`,
+              file: `what waited of ${(rows[0]!.name ?? person).slice(0, 80)}`,
               kind: 'statements',
               added: told.events,
               changed: 0,

@@ -212,9 +212,8 @@ function headline(stage: Stage, past: readonly PastImport[]): string {
     const rows = gone.reduce((sum, o) => sum + changesOf(o.files), 0);
     return `${counted(rows, 'row')} of ${counted(gone.length, 'course')} went in`;
   }
-  return past.length === 0
-    ? 'Bring in the course’s records'
-    : `Last import: ${counted(past[0]!.files.length, 'file')}`;
+  const held = past.find((p) => p.undoneAt == null);
+  return held ? `Last import: ${counted(held.files.length, 'file')}` : 'Bring in the course’s records';
 }
 
 function Chooser({ stage, onFiles }: { readonly stage: Stage; readonly onFiles: (files: File[]) => void }) {

@@ -105,9 +105,9 @@ function Row({
   const nameOf = (id: number) => students.find((s) => s.id === id)?.name;
   return (
     <tr>
-      <Cell className="break-all">
+      <Cell className="break-words">
         {name ? <span className="font-semibold">{name} </span> : null}
-        <span className="text-muted">{person}</span>
+        <span className="text-muted break-all">{person}</span>
       </Cell>
       <Cell className="text-right">{rows.toLocaleString('en')}</Cell>
       <Cell>
