@@ -38,6 +38,7 @@ import { evaluateNow } from '../evaluation';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
 import { LEDGER_KINDS } from '../intake/ledgers';
+import { whatWaitedOf } from '../intake/waited';
 import { courseRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
 import { zip } from './zip';
@@ -161,7 +162,10 @@ export async function studentArchive(
   return { name: `${code}-${person.externalId}.zip`, type: 'application/zip', body };
 }
 
-/** Takes the records of a student out of what imports keep for taking them back; those of others stay. */
+/**
+ * Takes the records of a student out of what imports keep for taking them back, and their names out of what imports are
+ * listed as; what is of others stays.
+ */
 async function forgetImported(
   { orm }: Access,
   courseId: number,
@@ -173,6 +177,7 @@ async function forgetImported(
     .from(importChanges)
     .innerJoin(imports, eq(imports.id, importChanges.importId))
     .where(eq(imports.courseId, courseId));
+  const names = new Set([student, ...keys]);
   const list = (value: unknown): unknown[] => (Array.isArray(value) ? (value as unknown[]) : []);
   const isTheirs = (kind: string, record: unknown) =>
     typeof record === 'object' &&
@@ -184,12 +189,26 @@ async function forgetImported(
     const [before, after] = [list(change.before), list(change.after)];
     const others = after.flatMap((record, i) => (isTheirs(change.kind, record) ? [] : [i]));
     if (others.length === after.length) continue;
+    for (const record of after) if (isTheirs(change.kind, record) && isNamed(record)) names.add(record.name);
     await orm
       .update(importChanges)
       .set({ before: others.map((i) => before[i] ?? null), after: others.map((i) => after[i]) })
       .where(eq(importChanges.id, change.id));
   }
+  const labels = new Set([...names].flatMap((name) => [whatWaitedOf(name), `statements of ${name}`]));
+  const listed = await orm
+    .select({ id: imports.id, files: imports.files })
+    .from(imports)
+    .where(eq(imports.courseId, courseId));
+  for (const { id, files } of listed) {
+    if (!files.some((f) => labels.has(f.file))) continue;
+    const unnamed = files.map((f) => (labels.has(f.file) ? { ...f, file: whatWaitedOf('somebody') } : f));
+    await orm.update(imports).set({ files: unnamed }).where(eq(imports.id, id));
+  }
 }
+
+const isNamed = (record: unknown): record is { readonly name: string } =>
+  typeof record === 'object' && record !== null && 'name' in record && typeof record.name === 'string';
 
 /**
  * Erases what a course has on record about one student; if they are in no other course, who they are and their

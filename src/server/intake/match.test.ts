@@ -2,7 +2,16 @@ import { and, eq, inArray, like, notInArray } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
-import { aliases, attempts, events, imports, scores, statements, waiting } from '@/data/schema';
+import {
+  aliases,
+  attempts,
+  events,
+  importChanges,
+  imports,
+  scores,
+  statements,
+  waiting,
+} from '@/data/schema';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { catchUp } from '../xapi/follow';
 import { eraseStudent } from '../exchange/student';
@@ -119,7 +128,14 @@ describe('somebody who was taken for the wrong person', () => {
   it('leaves nothing of what had waited once they are erased', async () => {
     const { enrolmentId } = await small.course.student('late');
     const match = await last();
+    await live(said(21, 'lea-l', { actor: { ...said(21, 'lea-l').actor, name: 'Lea of the Source' } }));
+    const [key] = Object.keys(await waits());
+    await matchPerson(me(), 'NAV', key!, enrolmentId);
+    const listed = async () =>
+      JSON.stringify([await orm().select().from(imports), await orm().select().from(importChanges)]);
+    expect(await listed()).toContain('Lea of the Source');
     await eraseStudent(me(), 'NAV', enrolmentId);
+    expect(await listed()).not.toMatch(/Lea of the Source|lea-l|late@x/);
     await undoImport(me(), 'NAV', match);
     expect(await waits()).toEqual({});
   });

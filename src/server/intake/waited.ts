@@ -50,6 +50,9 @@ export const asWaited = (row: typeof waiting.$inferSelect): WaitedRow => ({
   at: row.at.getTime(),
 });
 
+/** What an import is listed as that came of rows which waited. */
+export const whatWaitedOf = (name: string): string => `what waited of ${name.slice(0, 80)}`;
+
 /** Keeps who somebody was said to be, and what had waited, so that both can be taken back. */
 export async function keepMatch({ orm }: Access, importId: number, match: Match): Promise<void> {
   await orm

@@ -18,7 +18,7 @@ import { importPlanned } from './intake';
 import { LEDGER_KINDS } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
 import { RECORDS, statementRecord, waitingRecord } from './records';
-import { asWaited, keepMatch, type Match } from './waited';
+import { asWaited, keepMatch, whatWaitedOf, type Match } from './waited';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -224,7 +224,7 @@ async function takeWaiting(
       said.length > 0
         ? [
             {
-              file: `what waited of ${(rows[0]!.name ?? person).slice(0, 80)}`,
+              file: whatWaitedOf(rows[0]!.name ?? person),
               kind: 'statements',
               added: told.events,
               changed: 0,
