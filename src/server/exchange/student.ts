@@ -195,6 +195,7 @@ async function forgetImported(
       .set({ before: others.map((i) => before[i] ?? null), after: others.map((i) => after[i]) })
       .where(eq(importChanges.id, change.id));
   }
+  // Listed under the second until matches could be taken back.
   const labels = new Set([...names].flatMap((name) => [whatWaitedOf(name), `statements of ${name}`]));
   const listed = await orm
     .select({ id: imports.id, files: imports.files })

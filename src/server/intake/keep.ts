@@ -7,7 +7,7 @@ import { importChanges, waiting } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
 import { scoreKey, storedKey, type ImportPlan } from './plan';
-import { keepReplaced } from './waited';
+import { keepReplaced, waitingName } from './waited';
 
 /** What marks that a row of what an import keeps is of all records of a kind. */
 export const ALL = '*';
@@ -109,8 +109,8 @@ export async function keepWaiting(
           ),
         ),
       );
-    const fresh = new Set(chunk.map((r) => `${r.kind} ${r.key}`));
-    replaced.push(...known.filter((r) => fresh.has(`${r.kind} ${r.key}`)));
+    const fresh = new Set(chunk.map(waitingName));
+    replaced.push(...known.filter((r) => r.importId !== importId && fresh.has(waitingName(r))));
     for (const values of chunk) {
       await access.orm
         .insert(waiting)

@@ -73,10 +73,13 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     const matched = await matchesOfRows(tx, course.id, importId);
     let undone = 0;
     let kept = 0;
+    let waits: string | null = null;
+    // The import itself is the last.
     for (const id of [...matched.map((m) => m.importId), importId]) {
       const done = await undoOne(tx, course.id, id, viewer.userId, at);
       undone += done.undone;
       kept += done.kept;
+      waits = done.waits;
     }
     undone -= await matchAgain(
       tx,
@@ -87,8 +90,7 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
     await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
-    const match = await matchOf(tx, importId);
-    return { undone: { undone, kept, waits: match?.name ?? match?.person ?? null }, files: own.files };
+    return { undone: { undone, kept, waits }, files: own.files };
   });
   await peopleImported(db, course.id, files);
   return undone;
@@ -112,7 +114,7 @@ async function undoOne(
   importId: number,
   userId: string,
   at: Instant,
-): Promise<Omit<Undone, 'waits'>> {
+): Promise<Undone> {
   const model = await loadCourseModel(tx, courseId);
   const of = { courseId, names: await readNames(tx, courseId), received: at };
   const match = await matchOf(tx, importId);
@@ -123,7 +125,7 @@ async function undoOne(
     .update(imports)
     .set({ undoneAt: new Date(at), undoneBy: userId })
     .where(eq(imports.id, importId));
-  return { undone: undone + said, kept };
+  return { undone: undone + said, kept, waits: match?.name ?? match?.person ?? null };
 }
 
 async function takeBack(

@@ -39,6 +39,7 @@ type WaitedRow = yup.InferType<typeof rowSchema>;
 /** Somebody who was found, by hand or by a rule, and the rows of files that had waited for them. */
 export type Match = yup.InferType<typeof matchSchema>;
 
+/** A row that waits, as it is kept for waiting again. */
 export const asWaited = (row: typeof waiting.$inferSelect): WaitedRow => ({
   importId: row.importId,
   kind: row.kind,
@@ -49,6 +50,10 @@ export const asWaited = (row: typeof waiting.$inferSelect): WaitedRow => ({
   record: row.record as object,
   at: row.at.getTime(),
 });
+
+/** What tells rows that wait in a course apart. */
+export const waitingName = ({ kind, key }: { readonly kind: string; readonly key: string }): string =>
+  `${kind} ${key}`;
 
 /** What an import is listed as that came of rows which waited. */
 export const whatWaitedOf = (name: string): string => `what waited of ${name.slice(0, 80)}`;
@@ -72,14 +77,18 @@ export async function keepReplaced(
     .values({ importId, kind: 'events', key: REPLACED, before: null, after: rows.map(asWaited) });
 }
 
-/** The match that an import came from; null if it came from files. */
-export async function matchOf({ orm }: Access, importId: number): Promise<Match | null> {
+/** What an import keeps under a mark; undefined if nothing. */
+async function keptOf({ orm }: Access, importId: number, mark: string): Promise<unknown> {
   const [row] = await orm
     .select({ after: importChanges.after })
     .from(importChanges)
-    .where(and(eq(importChanges.importId, importId), eq(importChanges.key, MATCH)));
-  return readMatch(row?.after);
+    .where(and(eq(importChanges.importId, importId), eq(importChanges.key, mark)));
+  return row?.after;
 }
+
+/** The match that an import came from; null if it came from files. */
+export const matchOf = async (access: Access, importId: number): Promise<Match | null> =>
+  readMatch(await keptOf(access, importId, MATCH));
 
 function readMatch(after: unknown): Match | null {
   const [match] = Array.isArray(after) ? (after as unknown[]) : [];
@@ -106,20 +115,15 @@ export async function matchesOfRows(
 
 /** Takes the rows that wait since an import out again; what they had replaced waits instead. */
 export async function dropWaitingOf(access: Access, courseId: number, importId: number): Promise<void> {
-  const { orm } = access;
-  const gone = await orm.delete(waiting).where(eq(waiting.importId, importId)).returning();
-  const [row] = await orm
-    .select({ after: importChanges.after })
-    .from(importChanges)
-    .where(and(eq(importChanges.importId, importId), eq(importChanges.key, REPLACED)));
-  if (!row) return;
-  const nameOf = (r: { kind: string; key: string }) => `${r.kind} ${r.key}`;
-  const free = new Set(gone.map(nameOf));
-  const before = rowsSchema.validateSync(row.after, { strict: true });
+  const gone = await access.orm.delete(waiting).where(eq(waiting.importId, importId)).returning();
+  const replaced = await keptOf(access, importId, REPLACED);
+  if (replaced === undefined) return;
+  const free = new Set(gone.map(waitingName));
+  const before = rowsSchema.validateSync(replaced, { strict: true });
   await letRowsWait(
     access,
     courseId,
-    before.filter((r) => free.has(nameOf(r))),
+    before.filter((r) => free.has(waitingName(r))),
   );
 }
 
