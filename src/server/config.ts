@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import * as yup from 'yup';
+import { proxyList } from './access/peer';
 
 const environment = yup
   .object({
@@ -21,6 +22,22 @@ const environment = yup
     LANTERN_XAPI_KEY: yup.string().matches(/^[^:\s]{3,100}$/, 'LANTERN_XAPI_KEY must have no colon or space'),
     LANTERN_XAPI_SECRET: yup.string().min(16, 'LANTERN_XAPI_SECRET must have at least 16 characters'),
     LANTERN_XAPI_COURSE: yup.string(),
+    LANTERN_XAPI_ORIGINS: yup
+      .string()
+      .matches(
+        /^\s*(\*|https?:\/\/[^\s,/]+)(\s*,\s*https?:\/\/[^\s,/]+)*\s*$/,
+        'LANTERN_XAPI_ORIGINS lists origins like https://player.example, or is *',
+      ),
+    LANTERN_TRUSTED_PROXIES: yup.string().test('proxies', (text, context) => {
+      try {
+        proxyList(text ?? '');
+        return true;
+      } catch (error) {
+        return context.createError({
+          message: `LANTERN_TRUSTED_PROXIES: ${error instanceof Error ? error.message : 'cannot be read'}`,
+        });
+      }
+    }),
     PORT: yup.number().integer().min(1).max(65535).default(3000),
   })
   .test(
@@ -39,6 +56,10 @@ export interface Config {
   readonly mailFrom: string;
   readonly baseUrl: string;
   readonly secret: string;
+  /** Origins whose pages may read answers of the statements endpoint; `*` is any. */
+  readonly xapiOrigins: readonly string[];
+  /** Proxies whose word on who sent a request counts; see `proxyList`. */
+  readonly proxies: string;
   /** A key set from outside for the statements endpoint; null if none is. */
   readonly xapi: { readonly key: string; readonly secret: string; readonly course: string | null } | null;
 }
@@ -55,6 +76,8 @@ export function config(): Config {
     mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),
+    xapiOrigins: (env.LANTERN_XAPI_ORIGINS ?? '').split(',').flatMap((o) => o.trim() || []),
+    proxies: env.LANTERN_TRUSTED_PROXIES ?? '',
     xapi:
       env.LANTERN_XAPI_KEY && env.LANTERN_XAPI_SECRET
         ? {

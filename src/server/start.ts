@@ -1,3 +1,4 @@
+import { markPeers, proxyList } from './access/peer';
 import { config } from './config';
 import { database } from './database';
 import { deriveMissing } from './derive/catchUp';
@@ -11,7 +12,7 @@ import { dispatchMail, recoverMail } from './mail/dispatch';
  */
 export async function start(): Promise<void> {
   try {
-    config();
+    markPeers(proxyList(config().proxies));
     const db = await database();
     await deriveMissing(db);
     await setConfiguredCredential(db);

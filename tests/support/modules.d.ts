@@ -5,3 +5,27 @@ declare module 'ml-regression-theil-sen' {
     readonly intercept: number;
   }
 }
+
+/** As much of the client as the tests use. */
+declare module 'tincanjs' {
+  type Options = Record<string, unknown> & { callback: (error: unknown, value: never) => void };
+  class Made {
+    constructor(from: object);
+    readonly id: string;
+  }
+  class LRS {
+    constructor(settings: object);
+    saveStatement(statement: Made, options: Options): void;
+    retrieveStatement(id: string, options: Options): void;
+    retrieveActivity(id: string, options: Options): void;
+    saveState(key: string, value: string, options: Options): void;
+    retrieveState(key: string, options: Options): void;
+    dropState(key: string, options: Options): void;
+    saveActivityProfile(key: string, value: string, options: Options): void;
+    retrieveActivityProfile(key: string, options: Options): void;
+    saveAgentProfile(key: string, value: string, options: Options): void;
+    retrieveAgentProfileIds(options: Options): void;
+  }
+  const client: { LRS: typeof LRS; Statement: typeof Made; Agent: typeof Made; Activity: typeof Made };
+  export default client;
+}

@@ -3,12 +3,15 @@ import { UseCaseError, type Refusal } from '@/server/errors';
 import { reportFailure } from '@/server/failure';
 import { requireViewer, type Viewer } from '@/server/viewer';
 
-const STATUS: Record<Refusal, number> = {
+/** The status of a refusal (RFC 9110, 15.5; RFC 6585, 4). */
+export const STATUS: Record<Refusal, number> = {
   'signed out': 401,
   forbidden: 403,
   'not found': 404,
   invalid: 400,
   conflict: 409,
+  'too large': 413,
+  'too many': 429,
 };
 
 /** Runs a route handler for whoever is signed in; refusals become their status with the reason as JSON. */

@@ -1,5 +1,4 @@
 import { StatementConflict } from '@/server/xapi/store';
-import { STATEMENT_LIMITS } from '@/server/xapi/endpoint';
 
 /** Headers that a form may carry instead of the request (xAPI 1.0.3, part three, 1.3). */
 const HEADERS = [
@@ -10,35 +9,41 @@ const HEADERS = [
   'if-none-match',
   'accept-language',
 ];
+const METHODS = ['GET', 'PUT', 'POST', 'DELETE', 'HEAD'];
+
+/** Whether a request is of the kind that `alternateRequest` reads. */
+export const isAlternate = (request: Request): boolean =>
+  request.method === 'POST' && new URL(request.url).searchParams.has('method');
 
 /**
  * The request that a client means which can send nothing but POST: the method stands in the address, parameters,
  * headers and content in a form (xAPI 1.0.3, part three, 1.3, “alternate request syntax”; IEEE 9274.1.1 has left it
- * out). Null for a plain request.
+ * out).
  */
-export async function alternateRequest(request: Request): Promise<Request | null> {
+export function alternateRequest(request: Request, body: Uint8Array): Request {
   const url = new URL(request.url);
-  const method = url.searchParams.get('method')?.toUpperCase();
-  if (!method) return null;
-  if (!['GET', 'PUT', 'POST'].includes(method))
+  const method = url.searchParams.get('method')?.toUpperCase() ?? '';
+  if (!METHODS.includes(method))
     throw new StatementConflict(400, `There is no method ${method.slice(0, 20)} here.`);
   if ([...url.searchParams.keys()].length > 1)
     throw new StatementConflict(400, 'Parameters stand in the form, beside the method in the address.');
-  if (Number(request.headers.get('content-length') ?? 0) > STATEMENT_LIMITS.bytes * 2)
-    throw new StatementConflict(400, 'The request is larger than 8 MB; send fewer statements at once.');
-  const form = await request.formData().catch(() => {
+  if (!/^application\/x-www-form-urlencoded\b/i.test(request.headers.get('content-type') ?? ''))
     throw new StatementConflict(400, 'With a method in the address the body is a form.');
-  });
   const headers = new Headers(request.headers);
-  headers.set('content-type', 'application/json');
+  headers.delete('content-length');
+  headers.delete('content-type');
   const target = new URL(url.pathname, url);
   let content: string | undefined;
-  for (const [name, value] of form) {
-    if (typeof value !== 'string') throw new StatementConflict(400, 'The form takes no files.');
+  for (const [name, value] of new URLSearchParams(new TextDecoder().decode(body))) {
     if (name === 'content') content = value;
-    else if (HEADERS.includes(name.toLowerCase())) headers.set(name, value);
+    else if (HEADERS.includes(name.toLowerCase())) {
+      // What no header can hold is no header.
+      if (!/^[\x20-\x7e]*$/.test(value)) throw new StatementConflict(400, `${name} is no header.`);
+      headers.set(name, value);
+    } else if (target.searchParams.has(name)) throw new StatementConflict(400, `${name} is given twice.`);
     else target.searchParams.set(name, value);
   }
-  headers.delete('content-length');
-  return new Request(target, { method, headers, body: method === 'GET' ? undefined : (content ?? '') });
+  const holds = method === 'PUT' || method === 'POST';
+  if (holds && !headers.has('content-type')) headers.set('content-type', 'application/json');
+  return new Request(target, { method, headers, body: holds ? (content ?? '') : undefined });
 }

@@ -7,11 +7,21 @@ export const BROKEN_TEXT = 'holds a zero character, or half of a character';
 /**
  * Whether a text, or any text or name inside a list or record, holds a zero character (U+0000) or a surrogate without its
  * other half. Nothing that people write does, and PostgreSQL keeps neither (its manual, 8.3 Character Types and 8.14 JSON
- * Types), so it is refused at the door.
+ * Types), so it is refused at the door. However deep the value: it is not walked by calls inside of calls.
  */
-export const holdsBroken = (value: unknown): boolean =>
-  typeof value === 'string'
-    ? BROKEN.test(value)
-    : typeof value === 'object' &&
-      value !== null &&
-      Object.entries(value).some(([key, inner]) => BROKEN.test(key) || holdsBroken(inner));
+export function holdsBroken(value: unknown): boolean {
+  const open: unknown[] = [value];
+  while (open.length > 0) {
+    const next = open.pop();
+    if (typeof next === 'string') {
+      if (BROKEN.test(next)) return true;
+    } else if (typeof next === 'object' && next !== null) {
+      const list = Array.isArray(next);
+      for (const [key, inner] of Object.entries(next)) {
+        if (!list && BROKEN.test(key)) return true;
+        open.push(inner);
+      }
+    }
+  }
+  return false;
+}

@@ -6,5 +6,6 @@ export * from './derived';
 export * from './institution';
 export * from './live';
 export * from './people';
+export * from './proposals';
 export * from './records';
 export * from './staff';

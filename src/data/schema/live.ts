@@ -1,8 +1,18 @@
 import { sql } from 'drizzle-orm';
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import type { FileKind } from '@/core/formats/courseFiles';
 import { user } from './auth';
-import { at } from './columns';
+import { at, bytes } from './columns';
 import { ofCourse } from './courses';
 import { ofEnrolment, persons } from './people';
 import { imports } from './records';
@@ -47,11 +57,66 @@ export const statements = pgTable(
     uniqueIndex('statements_place').on(t.place),
     index('statements_order').on(t.courseId, t.place),
     index('statements_actor').on(t.courseId, t.actor),
+    index('statements_activity').on(t.courseId, t.activity),
     // Asked with every batch that comes in: whether one of it was voided before it came. Few ever void.
     index('statements_voids')
       .on(t.courseId, t.voids)
       .where(sql`${t.voids} is not null`),
   ],
+);
+
+/** What came with statements as bytes, once however many statements name it. */
+export const attachments = pgTable(
+  'attachments',
+  {
+    courseId: ofCourse(),
+    /** SHA-2 of the bytes, in hexadecimal. */
+    sha2: text('sha2').notNull(),
+    content: bytes('content').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.sha2] })],
+);
+
+/** Which statements need which bytes: what no statement needs any more goes. */
+export const statementAttachments = pgTable(
+  'statement_attachments',
+  {
+    courseId: integer('course_id').notNull(),
+    statementId: text('statement_id').notNull(),
+    sha2: text('sha2').notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.courseId, t.statementId, t.sha2] }),
+    index('statement_attachments_sha2').on(t.courseId, t.sha2),
+    foreignKey({
+      name: 'statement_attachments_of',
+      columns: [t.courseId, t.statementId],
+      foreignColumns: [statements.courseId, statements.id],
+    }).onDelete('cascade'),
+  ],
+);
+
+export const DOCUMENT_KINDS = ['state', 'agent profile', 'activity profile'] as const;
+export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
+
+/** Documents that clients keep here (xAPI, part three, 2.2 to 2.7). What a kind does not go by is an empty text. */
+export const documents = pgTable(
+  'documents',
+  {
+    courseId: ofCourse(),
+    kind: text('kind').$type<DocumentKind>().notNull(),
+    activity: text('activity').notNull().default(''),
+    /** See `personKey`. */
+    agent: text('agent').notNull().default(''),
+    registration: text('registration').notNull().default(''),
+    id: text('id').notNull(),
+    /** A digest of all these: together they are longer than an index takes. */
+    key: text('key').notNull(),
+    contentType: text('content_type').notNull(),
+    content: bytes('content').notNull(),
+    updated: at('updated').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.courseId, t.key] })],
 );
 
 /** By what other names a source knows a student of the course. */

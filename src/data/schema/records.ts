@@ -30,6 +30,8 @@ export const events = pgTable(
     durationS: doublePrecision('duration_s'),
     /** The import it came with; null if it came in live. */
     importId: integer('import_id'),
+    /** The statement that told of it under an id of its own; null where the id says it, or no statement did. */
+    ofStatement: text('of_statement'),
   },
   (t) => [
     primaryKey({ columns: [t.courseId, t.eventId] }),

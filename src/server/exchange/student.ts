@@ -6,6 +6,7 @@ import {
   attempts,
   attendance,
   dayTotals,
+  documents,
   enrolments,
   erasures,
   events,
@@ -35,6 +36,7 @@ import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { evaluateNow } from '../evaluation';
+import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
 import { LEDGER_KINDS } from '../intake/ledgers';
@@ -248,6 +250,12 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       .where(statementsOf(course.id, person.externalId, keys))
       .returning({ id: statements.id });
     counts.statements = gone.length;
+    await sweepAttachments(tx, course.id);
+    const shelved = await orm
+      .delete(documents)
+      .where(and(eq(documents.courseId, course.id), inArray(documents.agent, keys)))
+      .returning({ id: documents.id });
+    counts.documents = shelved.length;
     await orm
       .delete(waiting)
       .where(and(eq(waiting.courseId, course.id), inArray(waiting.person, [...keys, person.externalId])));

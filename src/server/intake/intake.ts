@@ -17,6 +17,7 @@ import { needSpace } from '../failure';
 import { startJob, unwatched, type Progress } from '../jobs';
 import { requireTaught, type Viewer } from '../viewer';
 import { catchUp } from '../xapi/follow';
+import { readNames } from '../xapi/people';
 import { applyImport } from './apply';
 import { coursesBeside } from './packageCourses';
 import { bringMeetings } from './meetings';
@@ -104,7 +105,10 @@ async function preview(
     // A package says nothing of some kinds: there is nothing to show of those.
     .filter(({ file, changes }) => !file.assembled || !isEmpty(changes))
     .map(({ kind, file, changes }) => previewOf(kind, file, changes));
-  for (const file of statements) previews.push(await previewStatements(db, course.id, file, now()));
+  if (statements.length > 0) {
+    const names = await readNames(db, course.id, plan);
+    for (const file of statements) previews.push(await previewStatements(db, course.id, file, names, now()));
+  }
   await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   // What was picked here is what goes in, whatever happens to the saved mappings until then.
   const picked = new Map(foreign.filter((f) => f.read).map((f) => [f.name, f.mapping]));

@@ -126,6 +126,7 @@ export function waitingRecord(kept: unknown): {
 /** What a statement said of somebody unknown. */
 export const statementRecord = yup.object({
   eventId: text(),
+  ownId: maybeText().default(null),
   person: text(),
   name: maybeText(),
   at: yup.number().required(),

@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { sameStatement } from '@/core/formats/xapi/compare';
 import { identifyStatements, refusedStatement, type PlacedStatement } from '@/core/formats/xapi/identify';
-import { recordOf } from '@/core/formats/xapi/records';
+import { recordOf, voidedBy } from '@/core/formats/xapi/records';
 import type { Statement } from '@/core/formats/xapi/statement';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
@@ -10,8 +10,8 @@ import type { Access, Database } from '@/data/database';
 import { statements } from '@/data/schema';
 import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs';
-import { namesOf, readNames, sha1 } from '../xapi/people';
-import { storeStatements } from '../xapi/store';
+import { readNames, sha1, type Names } from '../xapi/people';
+import { mustWait, storeStatements, voidsAmong } from '../xapi/store';
 import type { StatementFile } from './readFiles';
 
 /** Statements stored, or compared, together. */
@@ -69,21 +69,31 @@ async function storedAmong(
   return new Map(found.map((f) => [f.id, f.statement as Statement]));
 }
 
-/** What importing a file of statements would do; nothing is changed. */
+/**
+ * What importing a file of statements would do; nothing is changed.
+ *
+ * @param names who and what names mean once the other files of the upload are in
+ */
 export async function previewStatements(
   db: Database,
   courseId: number,
   file: StatementFile,
+  names: Names,
   at: Instant,
 ): Promise<FilePreview> {
-  const names = await namesOf(db, courseId, db);
   const { fresh, unchanged, rejected } = await sortStatements(db, courseId, file);
+  const voids = await voidsAmong(
+    db,
+    courseId,
+    fresh.map((r) => r.value),
+  );
   const added: PreviewRow[] = [];
   const waiting: PreviewRow[] = [];
   let [addedCount, waitingCount] = [0, 0];
   for (const { line, value } of fresh) {
     const record = recordOf(value, names.find, at);
-    const unknown = record.ok && names.enrolmentOf(record.value.person) == null;
+    const counts = voidedBy(value) == null && !voids.has(value.id);
+    const unknown = counts && record.ok && mustWait(record.value, names, at);
     if (unknown) waitingCount++;
     else addedCount++;
     const list = unknown ? waiting : added;
@@ -133,12 +143,13 @@ export async function importStatements(
   const names = await readNames(tx, courseId);
   const { fresh, unchanged, rejected } = await sortStatements(tx, courseId, file);
   let [added, waiting] = [0, 0];
-  const list: Statement[] = fresh.map((r) => r.value);
+  const list = fresh.map((r) => r.value);
+  const voids = await voidsAmong(tx, courseId, list);
   for (let i = 0; i < list.length; i += BATCH) {
     await progress('Writing statements', i, list.length);
     const stored = await storeStatements(
       tx,
-      { courseId, names, received: at, authority: 'import', importId },
+      { courseId, names, received: at, authority: 'import', importId, voids },
       list.slice(i, i + BATCH),
     );
     added += stored.added - stored.waiting;

@@ -1,12 +1,10 @@
 import { and, eq, gt, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import * as yup from 'yup';
-import { parseInstant } from '@/core/formats/instant';
-import { holdsBroken } from '@/core/formats/brokenText';
+import { instantOf } from '@/core/formats/xapi/timestamp';
 import { personKey } from '@/core/formats/xapi/person';
 import type { Agent } from '@/core/formats/xapi/statement';
 import { statements } from '@/data/schema';
-import { invalid } from '../errors';
+import { agentIn } from './parameters';
 
 /** What `GET /xapi/statements` may be asked for, beside how much of it and in which order. */
 export interface Asked {
@@ -37,22 +35,17 @@ export function conditions(asked: Asked): SQL[] {
     )})`;
     return or(meets(statements), and(sql`${statements.activity} is null`, about, other))!;
   });
-  if (asked.since != null) where.push(gt(statements.stored, instant(asked.since)));
-  if (asked.until != null) where.push(sql`${statements.stored} <= ${instant(asked.until).toISOString()}`);
+  if (asked.since != null) where.push(gt(statements.stored, new Date(instantOf(asked.since))));
+  if (asked.until != null)
+    where.push(sql`${statements.stored} <= ${new Date(instantOf(asked.until)).toISOString()}`);
   return where;
-}
-
-function instant(text: string): Date {
-  const read = parseInstant(text);
-  if (!read.ok) throw invalid(read.reason);
-  return new Date(read.value);
 }
 
 function contentConditions(asked: Asked): ((of: Table) => SQL)[] {
   const { agent, verb, activity, registration } = asked;
   const all: ((of: Table) => SQL)[] = [];
   if (agent != null) {
-    const who = readAgent(agent);
+    const who = agentIn(agent);
     all.push((of) => isAgent(of, who, asked.related_agents === 'true'));
   }
   if (verb != null) all.push((of) => eq(of.verb, verb));
@@ -114,26 +107,6 @@ function sameIdentifier(agent: Agent): SQL {
   if (agent.mbox_sha1sum) return sql`lower(found ->> 'mbox_sha1sum') = ${agent.mbox_sha1sum.toLowerCase()}`;
   if (agent.openid) return sql`found ->> 'openid' = ${agent.openid}`;
   return sql`found #>> '{account,homePage}' = ${agent.account!.homePage} and found #>> '{account,name}' = ${agent.account!.name}`;
-}
-
-const agentSchema = yup.object({
-  objectType: yup.string(),
-  mbox: yup.string().matches(/^mailto:/),
-  mbox_sha1sum: yup.string(),
-  openid: yup.string(),
-  account: yup
-    .object({ homePage: yup.string().required(), name: yup.string().required() })
-    .default(undefined),
-});
-
-function readAgent(text: string): Agent {
-  try {
-    const agent: Agent = agentSchema.validateSync(JSON.parse(text), { strict: true });
-    if (personKey(agent) != null && !holdsBroken(agent)) return agent;
-  } catch {
-    // Said below, in the same words.
-  }
-  throw invalid('agent is not an agent with an identifier, as JSON.');
 }
 
 const keyOf = (agent: Agent): string => personKey(agent) ?? '';

@@ -1,5 +1,6 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { holdsBroken } from '@/core/formats/brokenText';
 import type { CredentialView, NewCredential } from '@/core/views/live';
 import type { Database } from '@/data/database';
 import { courses, credentials, user } from '@/data/schema';
@@ -75,6 +76,7 @@ export async function senderOf(authorization: string | null): Promise<Sender | n
   const colon = text.indexOf(':');
   if (colon < 0) return null;
   const key = text.slice(0, colon);
+  if (holdsBroken(key)) return null;
   const { orm } = await database();
   const [found] = await orm
     .select()

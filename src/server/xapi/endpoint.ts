@@ -1,43 +1,41 @@
-import { readStatement, type Statement } from '@/core/formats/xapi/statement';
+import { readStatement, type SpokenVersion, type Statement } from '@/core/formats/xapi/statement';
 import { now } from '../clock';
 import { database } from '../database';
 import { lockCourse } from '../derive/courseModel';
 import { invalid } from '../errors';
+import { NO_BYTES, type Bytes } from './attachments';
 import type { Sender } from './credentials';
 import { followSoon } from './follow';
 import { namesOf } from './people';
 import { storeStatements } from './store';
 
-/** What a request may carry. */
-export const STATEMENT_LIMITS = { bytes: 8 * 1024 * 1024, statements: 1000 } as const;
+/** The version of who does not say one. */
+const VERSION: SpokenVersion = '1.0.3';
+/** Statements that a request may carry. */
+const MOST_STATEMENTS = 1000;
 
-const SIGNATURE = 'http://adlnet.gov/expapi/attachments/signature';
-
-/**
- * Checks statements as they came, all of them. Throws the first fault, with the place of the statement. Attachments
- * are taken only by address: their bytes, and signatures, have nowhere to go here.
- */
-export function checkStatements(body: unknown): Statement[] {
+/** Checks statements as they came, all of them. Throws the first fault, with the place of the statement. */
+export function checkStatements(body: unknown, version: SpokenVersion = VERSION): Statement[] {
   const list: unknown[] = Array.isArray(body) ? body : [body];
-  if (list.length > STATEMENT_LIMITS.statements)
-    throw invalid(`Send at most ${STATEMENT_LIMITS.statements} statements at once.`);
+  if (list.length > MOST_STATEMENTS) throw invalid(`Send at most ${MOST_STATEMENTS} statements at once.`);
   return list.map((item, i) => {
     const where = list.length > 1 ? `Statement ${i + 1}: ` : '';
-    const read = readStatement(item);
+    const read = readStatement(item, version);
     if (!read.ok) throw invalid(`${where}${read.reason}.`);
-    for (const attachment of read.value.attachments ?? []) {
-      if (attachment.usageType === SIGNATURE) throw invalid(`${where}signed statements are not taken.`);
-      if (!attachment.fileUrl)
-        throw invalid(`${where}attachments are taken by fileUrl only, not with their bytes.`);
-    }
     return read.value;
   });
 }
 
-/** Stores a batch of checked statements: acknowledged once committed, derived soon after. Returns their ids. */
+/**
+ * Stores a batch of checked statements: acknowledged once committed, derived soon after. Returns their ids.
+ *
+ * @param bytes attachments that came beside them, checked
+ */
 export async function receiveStatements(
   sender: Sender,
   list: readonly Statement[],
+  version: SpokenVersion = VERSION,
+  bytes: Bytes = NO_BYTES,
 ): Promise<readonly string[]> {
   const db = await database();
   const stored = await db.transaction(async (tx) => {
@@ -45,7 +43,15 @@ export async function receiveStatements(
     const names = await namesOf(tx, sender.courseId, db);
     return storeStatements(
       tx,
-      { courseId: sender.courseId, names, received: now(), authority: sender.key, importId: null },
+      {
+        courseId: sender.courseId,
+        names,
+        received: now(),
+        authority: sender.key,
+        importId: null,
+        version,
+        bytes,
+      },
       list,
     );
   });

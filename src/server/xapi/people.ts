@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
+import type { Changes } from '@/core/formats/classify';
+import type { ActivityRecord, RosterRecord } from '@/core/formats/courseFiles';
 import { activityFinder, type CourseActivity } from '@/core/formats/xapi/records';
 import { personFinder } from '@/core/formats/xapi/person';
 import type { Access } from '@/data/database';
@@ -50,8 +52,21 @@ export async function namesOf(access: Access, courseId: number, owner: object): 
   return names;
 }
 
-/** Reads the names of a course as they stand, in whatever transaction. */
-export async function readNames({ orm }: Access, courseId: number): Promise<Names> {
+/** What is about to change in a course: students and activities that a file adds or changes. */
+export interface NamesToCome {
+  readonly roster?: Pick<Changes<RosterRecord>, 'added' | 'changed'>;
+  readonly activities?: Pick<Changes<ActivityRecord>, 'added' | 'changed'>;
+}
+
+/** Stands for the place of somebody, or the number of an activity, that a file is about to bring. */
+const TO_COME = 0;
+
+/**
+ * Reads the names of a course as they stand, in whatever transaction.
+ *
+ * @param toCome what shall count as if it were there
+ */
+export async function readNames({ orm }: Access, courseId: number, toCome: NamesToCome = {}): Promise<Names> {
   const people = await orm
     .select({
       enrolmentId: enrolments.id,
@@ -62,13 +77,24 @@ export async function readNames({ orm }: Access, courseId: number): Promise<Name
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, courseId));
   const works = await orm.select().from(activities).where(eq(activities.courseId, courseId));
+  const stored = new Map(people.map((p) => [p.id, p]));
+  for (const { value } of [...(toCome.roster?.added ?? []), ...(toCome.roster?.changed ?? [])]) {
+    const known = stored.get(value.id);
+    if (known) known.email = value.email;
+    else people.push({ enrolmentId: TO_COME, id: value.id, email: value.email });
+  }
+  const meant = new Map<string, CourseActivity>(
+    works.map((w) => [w.externalId, { id: w.externalId, kind: w.kind, points: w.points }]),
+  );
+  for (const { value } of [...(toCome.activities?.added ?? []), ...(toCome.activities?.changed ?? [])])
+    meant.set(value.id, { id: value.id, kind: value.kind, points: value.points });
   const enrolmentOf = new Map(people.map((p) => [p.id, p.enrolmentId]));
   const aliasOf = await aliasesOf({ orm }, courseId);
   const findPerson = personFinder(people, aliasOf, sha1);
   const activityIds = new Map(works.map((w) => [w.externalId, w.id]));
   return {
     enrolmentOf: (person) => enrolmentOf.get(findPerson(person) ?? '') ?? null,
-    find: activityFinder(works.map((w) => ({ id: w.externalId, kind: w.kind, points: w.points }))),
-    activityIdOf: (id) => (id == null ? null : (activityIds.get(id) ?? null)),
+    find: activityFinder([...meant.values()]),
+    activityIdOf: (id) => (id == null ? null : (activityIds.get(id) ?? (meant.has(id) ? TO_COME : null))),
   };
 }

@@ -4,6 +4,8 @@ import { SECOND_MS } from '@/core/units';
 export const RATE = { burst: 200, perSecond: 50 } as const;
 /** Wrong secrets for one key: so many at once, then one every twelve seconds. */
 const WRONG = { burst: 10, perSecond: 1 / 12 } as const;
+/** Wrong secrets from one address, for whatever keys. */
+const WRONG_OF_PEER = { burst: 60, perSecond: 1 } as const;
 /** Buckets kept at a time; the oldest go. */
 const MOST = 10_000;
 
@@ -25,4 +27,8 @@ function take(name: string, { burst, perSecond }: { burst: number; perSecond: nu
 }
 
 export const mayCall = (key: string): boolean => take(`call ${key}`, RATE);
-export const mayFail = (key: string): boolean => take(`fail ${key}`, WRONG);
+/** Counts a wrong secret against the key and against who sent it, whatever key they try next. */
+export function mayFail(key: string, peer: string): boolean {
+  const ofPeer = take(`peer ${peer}`, WRONG_OF_PEER);
+  return take(`fail ${key}`, WRONG) && ofPeer;
+}

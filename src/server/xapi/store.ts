@@ -1,13 +1,15 @@
 import { randomUUID } from 'node:crypto';
-import { and, eq, inArray, isNull, like, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, like, or, sql } from 'drizzle-orm';
 import { personKey } from '@/core/formats/xapi/person';
 import { OF_STATEMENT, recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
 import { sameStatement } from '@/core/formats/xapi/compare';
 import type { Identified } from '@/core/formats/xapi/identify';
-import type { Statement } from '@/core/formats/xapi/statement';
+import type { SpokenVersion, Statement } from '@/core/formats/xapi/statement';
+import { instantOf } from '@/core/formats/xapi/timestamp';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { behind, events, statements, waiting } from '@/data/schema';
+import { keepAttachments, NO_BYTES, sweepAttachments, type Bytes } from './attachments';
 import { takeBackHandIn, takeHandIn, type HandIn } from './handIn';
 import type { Names } from './people';
 
@@ -17,7 +19,7 @@ const WRITTEN = 1000;
 /** Statements that cannot be taken as they are, and why; nothing of their batch is stored. */
 export class StatementConflict extends Error {
   constructor(
-    readonly status: 400 | 409,
+    readonly status: 400 | 404 | 405 | 409 | 412 | 413,
     message: string,
   ) {
     super(message);
@@ -32,6 +34,12 @@ export interface Batch {
   readonly authority: string;
   /** The import it came with; null if it came in live. */
   readonly importId: number | null;
+  /** The version of the request: that of a statement which states none (part two, 2.4.10). */
+  readonly version?: SpokenVersion;
+  /** Ids that statements void which are here or come with this one; looked up among the batch where it is not said. */
+  readonly voids?: ReadonlySet<string>;
+  /** Attachments that came beside the statements, checked. */
+  readonly bytes?: Bytes;
 }
 
 export interface Stored {
@@ -54,7 +62,7 @@ function complete(statement: Identified, batch: Batch): Record<string, unknown> 
       objectType: 'Agent',
       account: { homePage: 'https://ready-lantern.example', name: batch.authority },
     },
-    version: 'version' in statement ? statement.version : '1.0.0',
+    version: 'version' in statement ? statement.version : batch.version === '2.0.0' ? '2.0.0' : '1.0.0',
   };
 }
 
@@ -73,9 +81,7 @@ export async function storeStatements(
   for (const statement of list) {
     const id = (statement.id ?? randomUUID()).toLowerCase();
     ids.push(id);
-    const twin = fresh.get(id);
-    if (twin && !sameStatement(twin, statement))
-      throw new StatementConflict(400, `The id ${id} occurs twice with different content.`);
+    if (fresh.has(id)) throw new StatementConflict(400, `The id ${id} occurs twice.`);
     fresh.set(id, { ...statement, id });
   }
   const known = await orm
@@ -91,17 +97,13 @@ export async function storeStatements(
   const added = [...fresh.values()];
   if (added.length === 0) return { ids, added: 0, unchanged: ids.length, waiting: 0, voided: 0 };
 
-  const early = await orm
-    .select({ voids: statements.voids })
-    .from(statements)
-    .where(and(eq(statements.courseId, batch.courseId), inArray(statements.voids, [...fresh.keys()])));
-  const voids = new Set([...early.map((v) => v.voids), ...added.map(voidedBy)]);
+  const voids = batch.voids ?? (await voidsAmong(access, batch.courseId, added));
   await orm.insert(statements).values(
     added.map((s) => ({
       courseId: batch.courseId,
       id: s.id,
       stored: new Date(batch.received),
-      at: s.timestamp == null ? new Date(batch.received) : new Date(Date.parse(s.timestamp)),
+      at: s.timestamp == null ? new Date(batch.received) : new Date(instantOf(s.timestamp)),
       actor: personKey(s.actor) ?? 'nobody',
       verb: s.verb.id,
       activity: (s.object.objectType ?? 'Activity') === 'Activity' ? (s.object.id ?? null) : null,
@@ -113,6 +115,7 @@ export async function storeStatements(
       statement: complete(s, batch),
     })),
   );
+  await keepAttachments(access, batch.courseId, added, batch.bytes ?? NO_BYTES);
   const told = added.filter((s) => voidedBy(s) == null && !voids.has(s.id));
   const records = told.flatMap((s) => {
     const record = recordOf(s, batch.names.find, batch.received);
@@ -123,6 +126,31 @@ export async function storeStatements(
   return { ids, added: added.length, unchanged: ids.length - added.length, waiting: taken.waiting, voided };
 }
 
+/** The ids that statements on record, or one of those given, void. */
+export async function voidsAmong(
+  { orm }: Access,
+  courseId: number,
+  list: readonly Identified[],
+): Promise<Set<string>> {
+  const voids = new Set(list.flatMap((s) => voidedBy(s) ?? []));
+  for (let i = 0; i < list.length; i += WRITTEN) {
+    const ids = list.slice(i, i + WRITTEN).map((s) => s.id);
+    const early = await orm
+      .select({ voids: statements.voids })
+      .from(statements)
+      .where(and(eq(statements.courseId, courseId), inArray(statements.voids, ids)));
+    for (const { voids: id } of early) voids.add(id!);
+  }
+  return voids;
+}
+
+/** An event dated later than this is left out: a clock that runs ahead must not make anybody look active tomorrow. */
+const latestOf = (received: Instant): Instant => received + DAY_MS;
+
+/** Whether what a statement says must wait for its person. */
+export const mustWait = (record: StatementRecord, names: Names, received: Instant): boolean =>
+  record.at <= latestOf(received) && names.enrolmentOf(record.person) == null;
+
 /** Puts records of statements where they belong: events and hand-ins, or the list of those who wait. */
 export async function takeRecords(
   access: Access,
@@ -131,23 +159,24 @@ export async function takeRecords(
 ): Promise<{ events: number; waiting: number }> {
   const { orm } = access;
   const { names, courseId } = batch;
-  const latest = batch.received + DAY_MS;
-  const known: { record: StatementRecord; enrolmentId: number }[] = [];
+  const about: { record: StatementRecord; enrolmentId: number }[] = [];
   const unknown: StatementRecord[] = [];
   for (const record of records) {
-    // A clock that runs ahead must not make anybody look active tomorrow.
-    if (record.at > latest) continue;
-    const enrolmentId = names.enrolmentOf(record.person);
-    if (enrolmentId == null) unknown.push(record);
-    else known.push({ record, enrolmentId });
+    if (mustWait(record, names, batch.received)) unknown.push(record);
+    else if (record.at <= latestOf(batch.received))
+      about.push({ record, enrolmentId: names.enrolmentOf(record.person)! });
   }
-  await letWait(access, batch, unknown);
+  // Under the id of an event that came another way only what a file brings waits.
+  const waits = batch.importId == null ? unknown.map((record) => ({ ...record, ownId: null })) : unknown;
+  await letWait(access, batch, waits);
+  const known = await withOwnIds(access, batch, about);
   if (known.length === 0) return { events: 0, waiting: unknown.length };
   const inserted: { id: string; enrolmentId: number; at: Date }[] = [];
   for (let i = 0; i < known.length; i += WRITTEN) {
-    const values = known.slice(i, i + WRITTEN).map(({ record, enrolmentId }) => ({
+    const values = known.slice(i, i + WRITTEN).map(({ record, enrolmentId, eventId }) => ({
       courseId,
-      eventId: record.eventId,
+      eventId,
+      ofStatement: eventId === record.eventId ? null : record.eventId.slice(OF_STATEMENT.length),
       enrolmentId,
       at: new Date(record.at),
       kind: record.kind,
@@ -164,12 +193,42 @@ export async function takeRecords(
   }
   await fallBehind(access, inserted);
   const fresh = new Set(inserted.map((e) => e.id));
-  for (const { record, enrolmentId } of known) {
+  for (const { record, enrolmentId, eventId } of known) {
     const activityId = names.activityIdOf(record.activity);
-    if (!record.handedIn || activityId == null || !fresh.has(record.eventId)) continue;
+    if (!record.handedIn || activityId == null || !fresh.has(eventId)) continue;
     await takeHandIn(access, { enrolmentId, activityId, at: record.at, points: record.handedIn.points });
   }
   return { events: inserted.length, waiting: unknown.length };
+}
+
+/**
+ * Under which id the event of each record goes in. A statement of our own export names its event: it is that event
+ * if it is on record and the same, and then nothing goes in; it takes the id if a file brings it and the id is free.
+ * Any other is an event of its own: a name in a statement takes over nothing that came another way.
+ */
+async function withOwnIds(
+  { orm }: Access,
+  { courseId, importId }: Pick<Batch, 'courseId' | 'importId'>,
+  about: readonly { readonly record: StatementRecord; readonly enrolmentId: number }[],
+): Promise<{ record: StatementRecord; enrolmentId: number; eventId: string }[]> {
+  const ids = about.flatMap(({ record }) => record.ownId ?? []);
+  const stored = new Map<string, { enrolmentId: number; at: Date; kind: string }>();
+  for (let i = 0; i < ids.length; i += WRITTEN) {
+    const rows = await orm
+      .select({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at, kind: events.kind })
+      .from(events)
+      .where(and(eq(events.courseId, courseId), inArray(events.eventId, ids.slice(i, i + WRITTEN))));
+    for (const { id, ...row } of rows) stored.set(id, row);
+  }
+  return about.flatMap(({ record, enrolmentId }) => {
+    const { ownId } = record;
+    const known = ownId == null ? undefined : stored.get(ownId);
+    if (known?.enrolmentId === enrolmentId && known.at.getTime() === record.at && known.kind === record.kind)
+      return [];
+    const takes = ownId != null && importId != null && !stored.has(ownId);
+    if (takes) stored.set(ownId, { enrolmentId, at: new Date(record.at), kind: record.kind });
+    return [{ record, enrolmentId, eventId: takes ? ownId : record.eventId }];
+  });
 }
 
 /** Lets records wait for their person. */
@@ -257,13 +316,24 @@ async function forgetSaid(
   const { orm } = access;
   const record = recordOf(statement as Identified, names.find, stored.getTime());
   if (!record.ok) return null;
-  const { eventId, handedIn, at } = record.value;
+  const { eventId, ownId, handedIn, at } = record.value;
   await orm
     .delete(waiting)
     .where(and(eq(waiting.courseId, courseId), eq(waiting.kind, 'events'), eq(waiting.key, eventId)));
+  // Never an event that came another way, whatever its id.
   const [event] = await orm
     .delete(events)
-    .where(and(eq(events.courseId, courseId), eq(events.eventId, eventId)))
+    .where(
+      and(
+        eq(events.courseId, courseId),
+        or(
+          and(eq(events.eventId, eventId), isNull(events.ofStatement)),
+          ownId == null
+            ? undefined
+            : and(eq(events.eventId, ownId), eq(events.ofStatement, eventId.slice(OF_STATEMENT.length))),
+        ),
+      ),
+    )
     .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
   if (!event) return null;
   await fallBehind(access, [event], true);
@@ -350,6 +420,7 @@ export async function removeImported(
     .delete(statements)
     .where(and(eq(statements.courseId, of.courseId), eq(statements.importId, importId)))
     .returning({ statement: statements.statement, stored: statements.stored, voids: statements.voids });
+  await sweepAttachments(access, of.courseId);
   for (const row of gone) await forgetSaid(access, of, row);
   const targets = gone.flatMap((row) => row.voids ?? []);
   if (targets.length > 0) await holdAgain(access, of, targets);

@@ -1,4 +1,5 @@
 import type { Statement } from './statement';
+import { instantOf } from './timestamp';
 
 /** What a store adds or may change (part two, 2.3.1 and 4.4): no part of whether two statements are the same. */
 const ADDED = new Set(['id', 'stored', 'authority', 'version', 'timestamp', 'attachments']);
@@ -28,7 +29,7 @@ export const contentOf = (statement: Statement): string =>
  * does not.
  */
 export function sameStatement(a: Statement, b: Statement): boolean {
-  if (a.timestamp != null && b.timestamp != null && Date.parse(a.timestamp) !== Date.parse(b.timestamp))
+  if (a.timestamp != null && b.timestamp != null && instantOf(a.timestamp) !== instantOf(b.timestamp))
     return false;
   return contentOf(a) === contentOf(b);
 }

@@ -1,4 +1,5 @@
 import { no, ok, type Result } from '../../result';
+import { parseJson } from '../json';
 import { finish, type Steps } from '../../steps';
 import type { RejectedRow } from '../table';
 import { readStatement, type Statement } from './statement';
@@ -28,7 +29,7 @@ export const readStatementFile = (text: string): Result<ReadStatements> =>
 /** The same in steps: to check a hundred thousand statements takes a while. */
 export function* readStatementsInSteps(text: string): Steps<Result<ReadStatements>> {
   const source = text.startsWith('\ufeff') ? text.slice(1) : text;
-  const whole = parse(source);
+  const whole = parseJson(source);
   if (whole.ok) {
     const { value } = whole;
     if (Array.isArray(value)) return ok(yield* check(value.map((v: unknown, i) => [i + 1, v])));
@@ -43,27 +44,29 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
   }
   const lines = source.split(/\r?\n/);
   const first = lines.findIndex((l) => l.trim() !== '');
-  if (first < 0 || !parse(lines[first]!).ok) return no(`is not JSON: ${whole.reason}`);
+  if (first < 0 || !parseJson(lines[first]!).ok) return no(notJson(whole.reason));
   const items: [number, unknown][] = [];
   const broken: RejectedRow[] = [];
   for (const [i, line] of lines.entries()) {
     if (i % STEP === 0) yield;
     if (line.trim() === '') continue;
-    const read = parse(line);
+    const read = parseJson(line);
     if (read.ok) items.push([i + 1, read.value]);
-    else broken.push({ line: i + 1, field: 'statement', reason: 'is not JSON', cells: [asItStood(line)] });
+    else
+      broken.push({
+        line: i + 1,
+        field: 'statement',
+        reason: notJson(read.reason),
+        cells: [asItStood(line)],
+      });
   }
   const { rows, rejected } = yield* check(items);
   return ok({ rows, rejected: [...rejected, ...broken].sort((a, b) => a.line - b.line) });
 }
 
-function parse(text: string): Result<unknown> {
-  try {
-    return ok(JSON.parse(text));
-  } catch (error) {
-    return no(error instanceof Error ? error.message.slice(0, 120) : 'cannot be read');
-  }
-}
+/** Why a text cannot be read as JSON: it is none, or too deep. */
+const notJson = (reason: string): string =>
+  reason.startsWith('is nested') ? reason : `is not JSON: ${reason}`;
 
 function* check(items: readonly (readonly [number, unknown])[]): Steps<ReadStatements> {
   const rows: { line: number; value: Statement }[] = [];

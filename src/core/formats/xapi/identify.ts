@@ -3,6 +3,7 @@ import { uuidFromHash } from '../uuid';
 import { contentOf, sameStatement } from './compare';
 import { asItStood, type ReadStatements } from './file';
 import type { Statement } from './statement';
+import { instantOf } from './timestamp';
 
 /** A statement under its id, in lower case. */
 export type Identified = Statement & { readonly id: string };
@@ -42,7 +43,7 @@ export function identifyStatements(
   const refused: RejectedRow[] = [...rejected];
   let repeated = 0;
   for (const { line, value } of rows) {
-    const at = value.timestamp == null ? '' : Date.parse(value.timestamp);
+    const at = value.timestamp == null ? '' : instantOf(value.timestamp);
     const id = value.id?.toLowerCase() ?? uuidFromHash(sha1(`${at} ${contentOf(value)}`));
     const placed = { line, value: { ...value, id } };
     const twin = known.get(id);

@@ -3,7 +3,7 @@ import type { Instant, Seconds } from '../../units';
 import { EVENT_KINDS, type EventKind } from '../../activity/events';
 import type { ActivityKind } from '../courseFiles';
 import { parseInstant } from '../instant';
-import { parseDuration } from './duration';
+import { LONGEST_SITTING, parseDuration } from './duration';
 import { personKey } from './person';
 import { IDENTIFIERS, type Statement } from './statement';
 import { meaningOf, VOIDED } from './verbs';
@@ -18,7 +18,10 @@ export const OF_STATEMENT = 'xapi:';
 
 /** What a statement says, in our records. */
 export interface StatementRecord {
+  /** Made of the statement's id. */
   readonly eventId: string;
+  /** The id of the event in our own export, if the statement names it: the event may be on record already. */
+  readonly ownId: string | null;
   /** As the source names the person; see `personKey`. */
   readonly person: string;
   readonly name: string | null;
@@ -110,14 +113,14 @@ export function recordOf(
   // What is done on a part of a work (a question of a quiz) does not hand the work in.
   const whole = activity != null && statement.object.id != null && find(statement.object.id) === activity;
   return ok({
-    eventId:
-      typeof own === 'string' && own.length <= 200 ? own : `${OF_STATEMENT}${statement.id.toLowerCase()}`,
+    eventId: `${OF_STATEMENT}${statement.id.toLowerCase()}`,
+    ownId: typeof own === 'string' && own !== '' && own.length <= 200 ? own : null,
     person,
     name: statement.actor.name?.slice(0, 200) ?? null,
     at: at.value,
     kind: ownKind ?? meaning.kind,
     activity: activity?.id ?? null,
-    duration: duration?.ok ? duration.value : null,
+    duration: duration?.ok && duration.value <= LONGEST_SITTING ? duration.value : null,
     handedIn: meaning.handsIn && whole && !ownKind ? { points: pointsOf(statement, activity.points) } : null,
   });
 }

@@ -1,0 +1,95 @@
+import { subscribe } from 'node:diagnostics_channel';
+import type { IncomingMessage } from 'node:http';
+import { BlockList, isIP } from 'node:net';
+
+/** The header under which handlers find the address of who sent a request. What a client says under it is overwritten. */
+export const PEER_HEADER = 'x-lantern-peer';
+
+/** What says of a request where it came from, and is worth nothing from whom nobody trusts. */
+const FORWARDED = [
+  'forwarded',
+  'x-forwarded-for',
+  'x-forwarded-host',
+  'x-forwarded-port',
+  'x-forwarded-proto',
+  'x-real-ip',
+];
+
+/** An address as it is compared: IPv4 written as IPv6 is IPv4. */
+const plain = (address: string): string => address.replace(/^::ffff:(?=\d+\.\d+\.\d+\.\d+$)/i, '');
+
+/** The proxies of a setting: addresses and networks (`10.0.0.0/8`), with commas between. Throws at one that is neither. */
+export function proxyList(setting: string): BlockList {
+  const list = new BlockList();
+  for (const text of setting.split(',').map((t) => t.trim())) {
+    if (text === '') continue;
+    const [address = '', bits, more] = text.split('/');
+    const family = isIP(address);
+    const most = family === 4 ? 32 : 128;
+    if (
+      family === 0 ||
+      more !== undefined ||
+      (bits !== undefined && !(/^\d{1,3}$/.test(bits) && +bits <= most))
+    )
+      throw new Error(`“${text.slice(0, 60)}” is no address and no network like 10.0.0.0/8`);
+    list.addSubnet(address, bits === undefined ? most : Number(bits), family === 4 ? 'ipv4' : 'ipv6');
+  }
+  return list;
+}
+
+const trusts = (proxies: BlockList, address: string): boolean => {
+  const family = isIP(address);
+  return family !== 0 && proxies.check(address, family === 4 ? 'ipv4' : 'ipv6');
+};
+
+/**
+ * Who sent a request: the address of its connection, or, where that is a trusted proxy, the last one of
+ * `X-Forwarded-For` that is none. What stands before it was said by the sender and means nothing.
+ */
+export function senderAddress(socket: string, forwardedFor: string | undefined, proxies: BlockList): string {
+  let address = plain(socket);
+  const said = (forwardedFor ?? '').split(',').map((part) => plain(part.trim()));
+  while (trusts(proxies, address)) {
+    const before = said.pop();
+    if (before === undefined || isIP(before) === 0) break;
+    address = before;
+  }
+  return address;
+}
+
+/** What tells senders apart: an IPv4 address, or the /64 network of an IPv6 one, of which a single host has as many as it likes. */
+export function peerName(address: string): string {
+  if (isIP(address) !== 6) return address;
+  const [head = '', tail = ''] = address.split('%')[0]!.split('::');
+  const before = head.split(':').filter((part) => part !== '');
+  const after = tail.split(':').filter((part) => part !== '');
+  const missing = address.includes('::') ? Math.max(0, 8 - before.length - after.length) : 0;
+  const groups = [...before, ...Array<string>(missing).fill('0'), ...after];
+  return `${groups
+    .slice(0, 4)
+    .map((part) => parseInt(part, 16).toString(16))
+    .join(':')}::/64`;
+}
+
+const holder = globalThis as typeof globalThis & { lanternPeers?: true };
+
+/**
+ * Marks every request of this process with who sent it, before anybody handles it; headers about where it came from stay
+ * only from trusted proxies. Called once at the start.
+ */
+export function markPeers(proxies: BlockList): void {
+  if (holder.lanternPeers) return;
+  holder.lanternPeers = true;
+  subscribe('http.server.request.start', (message) => {
+    const { request } = message as { request: IncomingMessage };
+    const socket = request.socket.remoteAddress ?? '';
+    const { headers } = request;
+    const said = headers['x-forwarded-for'];
+    const peer = senderAddress(socket, Array.isArray(said) ? said.join(',') : said, proxies);
+    if (!trusts(proxies, plain(socket))) for (const name of FORWARDED) delete headers[name];
+    headers[PEER_HEADER] = peerName(peer);
+  });
+}
+
+/** Who sent a request, as `markPeers` found out; requests that came by no server are all of one. */
+export const peerOf = (headers: Headers): string => headers.get(PEER_HEADER) ?? 'here';
