@@ -18,7 +18,7 @@ function jsonOf(bytes: Uint8Array): unknown {
   if (read.ok) return read.value;
   throw new StatementConflict(
     400,
-    read.reason.startsWith('is nested') ? `The body ${read.reason}.` : 'The body is not JSON in UTF-8.',
+    /^(is nested|holds)/.test(read.reason) ? `The body ${read.reason}.` : 'The body is not JSON in UTF-8.',
   );
 }
 

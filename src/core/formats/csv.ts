@@ -72,7 +72,8 @@ function badLine(bytes: Uint8Array): number {
 function delimiterOf(text: string): string {
   const counts: Record<string, number> = { ',': 0, ';': 0, '\t': 0 };
   let quoted = false;
-  for (const char of text) {
+  for (let i = 0; i < text.length; i++) {
+    const char = text[i]!;
     if (char === '"') quoted = !quoted;
     else if (!quoted && (char === '\n' || char === '\r')) break;
     else if (!quoted && char in counts) counts[char]!++;
@@ -80,41 +81,15 @@ function delimiterOf(text: string): string {
   return [',', ';', '\t'].reduce((best, d) => (counts[d]! > counts[best]! ? d : best));
 }
 
-/** Characters that are cut into rows together: few enough that their rows are short-lived. */
-const CHUNK = 1 << 16;
-
-/** The parser by itself: its own way to read in chunks calls itself for each, and keeps them all. */
-const { Parser } = Papa as unknown as {
-  Parser: new (config: object) => {
-    parse: (input: string, from: number, withoutLastRow: boolean) => Papa.ParseResult<string[]>;
-  };
-};
-
-/** The rows of a text, some at a time; a row that is cut off by the end of a chunk begins the next. */
-function* chunks(source: string, delimiter: string, chunk: number): Generator<Papa.ParseResult<string[]>> {
-  const { linebreak: newline } = Papa.parse<string[]>(source.slice(0, CHUNK), { delimiter }).meta;
-  let size = chunk;
-  for (let from = 0; from < source.length;) {
-    const last = from + size >= source.length;
-    const part = new Parser({ delimiter, newline }).parse(source.slice(from, from + size), 0, !last);
-    // One row longer than a chunk, or a quote that is never closed.
-    if (!last && part.meta.cursor === 0) {
-      size *= 2;
-      continue;
-    }
-    yield part;
-    if (last) return;
-    from += part.meta.cursor;
-    size = chunk;
-  }
-}
+/** What a table may have: nobody's course has more, and what goes beyond is hostile or damaged. */
+export const TABLE_LIMITS = { columns: 1000, cell: 1024 * 1024, rows: 2_000_000 } as const;
 
 /** What somebody does with a file while it is read. */
 export interface CsvVisitor {
   /** The first line, trimmed and in lower case; a reason ends the reading. */
   readonly header: (header: readonly string[], delimiter: string) => string | null;
-  /** Each row after it, with where it stands in the text; a place under 0 is not known. */
-  readonly row: (row: CsvRow, from: number, until: number) => void;
+  /** Each row after it, with where it stands in the text; a reason ends the reading. */
+  readonly row: (row: CsvRow, from: number, until: number) => string | null | void;
 }
 
 /** The text of a file without its byte order mark. */
@@ -122,67 +97,183 @@ export const withoutMark = (text: string): string => (text.startsWith('\ufeff') 
 
 /**
  * Reads CSV text row by row, per RFC 4180 and the habits of spreadsheets: semicolons or tabs, CRLF or LF, quotes and
- * line breaks inside fields. Blank lines are skipped. No row is kept.
+ * line breaks inside fields. Blank lines are skipped. No row is kept. A row beyond `TABLE_LIMITS` is
+ * broken; a header or a table beyond them is refused.
  *
  * @param source text without a byte order mark
- * @param chunk characters cut into rows together
  */
-export const eachCsvRow = (source: string, visitor: CsvVisitor, chunk = CHUNK): Result<null> =>
-  finish(csvRowsInSteps(source, visitor, chunk));
+export const eachCsvRow = (source: string, visitor: CsvVisitor): Result<null> =>
+  finish(csvRowsInSteps(source, visitor));
 
-/** The same, with a pause after each chunk. */
-export function* csvRowsInSteps(source: string, visitor: CsvVisitor, chunk = CHUNK): Steps<Result<null>> {
+/** Characters between two pauses. */
+const STEP = 1 << 16;
+
+/** The same, with a pause now and then. */
+export function* csvRowsInSteps(source: string, visitor: CsvVisitor): Steps<Result<null>> {
   if (source.trim() === '') return no('the file is empty');
   const delimiter = delimiterOf(source);
-  const feed = source.includes('\n') ? '\n' : '\r';
+  const rows = new RowCutter(source, delimiter);
   let header: readonly string[] | null = null;
-  let line = 1;
-  let place = 0;
-  let placed = true;
-  const take = (cells: string[], fault: string | null) => {
-    const [startsAt, from] = [line, place];
-    line += 1;
-    let feeds = 1;
-    for (const cell of cells) {
-      line += lineBreaks(cell);
-      if (cell.includes(feed)) feeds += cell.split(feed).length - 1;
+  let pause = STEP;
+  let count = 0;
+  for (;;) {
+    const row = rows.next();
+    const { from, line } = rows;
+    if (row === null) break;
+    if (typeof row === 'string') return no(`line ${line}: ${row}`);
+    if (rows.at >= pause) {
+      yield;
+      pause = rows.at + STEP;
     }
-    for (let i = 0; i < feeds; i++) {
-      const next = source.indexOf(feed, place);
-      place = next < 0 ? source.length : next + 1;
-    }
-    if (cells.length === 1 && cells[0]!.trim() === '') return null;
-    if (!header) {
+    if (++count > TABLE_LIMITS.rows) return no('has more than 2,000,000 rows; cut it into several files');
+    const { cells } = row;
+    if (cells.length === 1 && cells[0]!.trim() === '' && row.fault == null) continue;
+    let refused: string | null | void;
+    if (header) {
+      refused = visitor.row(row, from, rows.at);
+    } else {
+      if (row.fault === LONG || row.fault === WIDE) return no(`line ${row.line}: ${row.fault}`);
       header = cells.map((cell) => cell.trim().toLowerCase());
-      return visitor.header(header, delimiter);
+      refused = visitor.header(header, delimiter);
     }
-    // Line breaks of two kinds in one file: from there on nobody knows what stands where.
-    placed &&= source.startsWith(cells[0]!, from) || source.startsWith('"', from);
-    visitor.row({ line: startsAt, cells, fault }, placed ? from : -1, place);
-    return null;
-  };
-  for (const { data, errors } of chunks(source, delimiter, chunk)) {
-    const faults = new Map<number, string>();
-    for (const error of errors) {
-      if (error.type === 'Quotes' && error.row != null) {
-        faults.set(
-          error.row,
-          error.code === 'MissingQuotes' ? 'a quote is opened and never closed' : 'a stray quote',
-        );
-      }
-    }
-    for (const [i, cells] of data.entries()) {
-      const refused = take(cells, faults.get(i) ?? null);
-      if (refused != null) return no(refused);
-    }
-    yield;
+    if (refused != null) return no(refused);
   }
   return header ? ok(null) : no('the file is empty');
 }
 
+const [LF, CR, QUOTE, SPACE] = [10, 13, 34, 32];
+
+/**
+ * Cuts a text into rows in one pass: every character is looked at a fixed number of times, whatever it is. (The parser
+ * of papaparse, which writes our files, looks ahead to the end of its input at each quote: 10 MB of quotes took it half a
+ * minute.)
+ */
+class RowCutter {
+  at = 0;
+  line = 1;
+  /** Where the row began that was cut last. */
+  from = 0;
+  /** Where the next of these stands, once it was looked for: each stretch of text is searched once. */
+  private feed = -1;
+  private carriage = -1;
+  private quote = -1;
+
+  constructor(
+    private readonly text: string,
+    private readonly delimiter: string,
+  ) {}
+
+  /** The next row, why there is none, or null at the end. */
+  next(): CsvRow | string | null {
+    const { text } = this;
+    // Blank lines are passed over at once: a file may be nothing else.
+    for (; this.at < text.length; this.at++) {
+      const code = text.charCodeAt(this.at);
+      if (code === LF || (code === CR && text.charCodeAt(this.at + 1) !== LF)) this.line++;
+      else if (code !== CR) break;
+    }
+    if (this.at >= text.length) return null;
+    this.from = this.at;
+    this.feed = this.seek('\n', this.feed);
+    this.carriage = this.seek('\r', this.carriage);
+    this.quote = this.seek('"', this.quote);
+    const end = Math.min(this.feed, this.carriage);
+    if (this.quote < end) return this.quoted();
+    const row = text.slice(this.at, end);
+    const cells = row.split(this.delimiter, TABLE_LIMITS.columns + 1);
+    this.at = end + (text.charCodeAt(end) === CR && text.charCodeAt(end + 1) === LF ? 2 : 1);
+    const long = row.length > TABLE_LIMITS.cell && cells.some((cell) => cell.length > TABLE_LIMITS.cell);
+    return {
+      line: this.line++,
+      cells,
+      fault: long ? LONG : cells.length > TABLE_LIMITS.columns ? WIDE : null,
+    };
+  }
+
+  private seek(char: string, known: number): number {
+    if (known >= this.at) return known;
+    const found = this.text.indexOf(char, this.at);
+    return found < 0 ? this.text.length : found;
+  }
+
+  /** A row in which a quote stands, character by character. */
+  private quoted(): CsvRow | string {
+    const { text } = this;
+    const delimiter = this.delimiter.charCodeAt(0);
+    const { line } = this;
+    const cells: string[] = [];
+    let fault: string | null = null;
+    let at = this.at;
+    for (;;) {
+      let cell: string;
+      if (text.charCodeAt(at) === QUOTE) {
+        const read = this.quotedCell(at + 1, delimiter);
+        cell = read.cell;
+        at = read.until;
+        fault ??= read.fault;
+      } else {
+        const from = at;
+        for (; at < text.length; at++) {
+          const code = text.charCodeAt(at);
+          if (code === delimiter || code === LF || code === CR) break;
+        }
+        cell = text.slice(from, at);
+      }
+      if (fault === OPEN && at < text.length) return `${LONG}; ${OPEN}`;
+      if (cell.length > TABLE_LIMITS.cell) fault ??= LONG;
+      // The rest of a row that is too wide is passed over, not kept.
+      if (cells.length <= TABLE_LIMITS.columns) cells.push(cell);
+      if (cells.length > TABLE_LIMITS.columns) fault ??= WIDE;
+      if (text.charCodeAt(at) !== delimiter) break;
+      at++;
+    }
+    if (at < text.length) {
+      at += text.charCodeAt(at) === CR && text.charCodeAt(at + 1) === LF ? 2 : 1;
+      this.line++;
+    }
+    this.at = at;
+    return { line, cells, fault };
+  }
+
+  /** The cell behind an opening quote, and where it ends: at a delimiter, a line break or the end of the text. */
+  private quotedCell(from: number, delimiter: number): { cell: string; until: number; fault: string | null } {
+    const { text } = this;
+    let cell = '';
+    let kept = from;
+    let fault: string | null = null;
+    for (let at = from; at < text.length; at++) {
+      const code = text.charCodeAt(at);
+      // Two quotes are one: what is twice as long is too long whatever it holds, and need not be read to its end.
+      if (at - from > 2 * TABLE_LIMITS.cell + 2)
+        return { cell: cell + text.slice(kept, at), until: at, fault: OPEN };
+      if (code === LF || (code === CR && text.charCodeAt(at + 1) !== LF)) this.line++;
+      if (code !== QUOTE) continue;
+      if (text.charCodeAt(at + 1) === QUOTE) {
+        cell += text.slice(kept, ++at);
+        kept = at + 1;
+        continue;
+      }
+      let until = at + 1;
+      while (text.charCodeAt(until) === SPACE) until++;
+      const next = text.charCodeAt(until);
+      if (until >= text.length || next === delimiter || next === LF || next === CR)
+        return { cell: cell + text.slice(kept, at), until, fault };
+      // Not where a cell can end: it is taken as it stands.
+      fault = 'a stray quote';
+      at = until - 1;
+    }
+    return { cell: cell + text.slice(kept), until: text.length, fault: OPEN };
+  }
+}
+
+const OPEN = 'a quote is opened and never closed';
+const LONG = 'a cell is longer than 1 MB';
+const WIDE = 'has more than 1,000 columns';
+
 /** The cells of one row as it stands in a text. */
-export function cellsOf(row: string, delimiter: string): string[] {
-  return Papa.parse<string[]>(row.replace(/[\r\n]+$/, ''), { delimiter }).data[0] ?? [];
+export function cellsOf(row: string, delimiter: string): readonly string[] {
+  const read = new RowCutter(row, delimiter).next();
+  return read === null || typeof read === 'string' ? [] : read.cells;
 }
 
 /** Reads a whole file into rows; see `eachCsvRow`. A byte order mark is left out. */
@@ -194,7 +285,7 @@ export function parseCsv(text: string): Result<CsvTable> {
       head = { header, delimiter };
       return null;
     },
-    row: (row) => rows.push(row),
+    row: (row) => void rows.push(row),
   });
   return read.ok ? ok({ ...(head as unknown as { delimiter: string; header: string[] }), rows }) : read;
 }
@@ -231,8 +322,15 @@ export function plainCell(cell: string): string {
 }
 
 /** Why a row cannot be read, whatever its cells hold: it is broken, or not as long as the header. Null if it can. */
-export const faultOf = (row: CsvRow, header: readonly string[]): string | null =>
-  row.fault ??
-  (row.cells.length === header.length
-    ? null
-    : `has ${row.cells.length} fields where the header has ${header.length}`);
+export function faultOf(
+  { cells, fault }: CsvRow,
+  header: readonly string[],
+): { readonly field: string; readonly reason: string } | null {
+  if (fault === LONG) {
+    const field = header[cells.findIndex((cell) => cell.length > TABLE_LIMITS.cell)] ?? '';
+    return { field, reason: fault.replace('a cell ', '') };
+  }
+  if (fault != null) return { field: '', reason: fault };
+  if (cells.length === header.length) return null;
+  return { field: '', reason: `has ${cells.length} fields where the header has ${header.length}` };
+}

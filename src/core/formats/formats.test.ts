@@ -6,7 +6,7 @@ import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { classify } from './classify';
 import { activitiesSpec, eventsSpec, fileKindOf, gradebookSpec, rosterSpec } from './courseFiles';
-import { cellsOf, decodeText, eachCsvRow, neutralise, parseCsv, writeCsv } from './csv';
+import { cellsOf, decodeText, eachCsvRow, neutralise, parseCsv, writeCsv, type CsvRow } from './csv';
 import { ANY_YEAR, formatInstant, parseInstant } from './instant';
 import { readTable } from './table';
 
@@ -70,54 +70,101 @@ describe('reading CSV', () => {
   });
 });
 
-describe('reading CSV in pieces', () => {
+describe('the rows of a CSV', () => {
   const cell = fc.oneof(
     fc.string({ maxLength: 6 }),
     fc.constantFrom('a"b', '"', 'x,y', 'two\nlines', ' \n\n', '""', ''),
   );
-  const rowsOf = (text: string, chunk?: number) => {
-    const rows: { line: number; cells: readonly string[]; fault: string | null; again: string[] | null }[] =
-      [];
-    const read = eachCsvRow(
-      text,
-      {
-        header: () => null,
-        row: (row, from, until) =>
-          rows.push({ ...row, again: from < 0 ? null : cellsOf(text.slice(from, until), ',') }),
-      },
-      chunk,
-    );
+  const rowsOf = (text: string) => {
+    const rows: (CsvRow & { again: readonly string[]; from: number; until: number })[] = [];
+    const read = eachCsvRow(text, {
+      header: () => null,
+      row: (row, from, until) =>
+        void rows.push({ ...row, again: cellsOf(text.slice(from, until), ','), from, until }),
+    });
     return { ok: read.ok, rows };
   };
-  it('gives the rows of a whole reading, wherever the pieces end; cells can be cut again from their place', () => {
+  it('are those of papaparse, which wrote them; cells can be cut again from their place', () => {
     fc.assert(
       fc.property(
         fc.array(fc.array(cell, { minLength: 2, maxLength: 3 }), { minLength: 2, maxLength: 20 }),
         fc.constantFrom('\n', '\r\n'),
-        fc.integer({ min: 1, max: 80 }),
-        (table, newline, chunk) => {
+        (table, newline) => {
           const text = Papa.unparse([['h1', 'h2'], ...table], { newline });
-          const whole = rowsOf(text);
-          expect(rowsOf(text, chunk)).toEqual(whole);
-          const wanted = table.filter((r) => r.length > 1 || r[0]!.trim() !== '');
-          expect(whole.rows.map((r) => r.cells)).toEqual(wanted);
-          for (const r of whole.rows) expect(r.again).toEqual(r.cells);
+          const { rows } = rowsOf(text);
+          expect(rows.map((r) => r.cells)).toEqual(table);
+          expect(Papa.parse(text, { delimiter: ',' }).data.slice(1)).toEqual(rows.map((r) => r.cells));
+          for (const r of rows) expect(r.again).toEqual(r.cells);
         },
       ),
     );
   });
-  it('does so where quotes are broken, too', () => {
+  it('stand one behind the other where quotes are broken, too, each with its line', () => {
     fc.assert(
-      fc.property(
-        fc.string({ unit: fc.constantFrom('a', '"', ',', '\n', ' '), maxLength: 200 }),
-        fc.integer({ min: 1, max: 40 }),
-        (text, chunk) => {
-          const [whole, pieces] = [rowsOf(text), rowsOf(text, chunk)];
-          expect(pieces.ok).toBe(whole.ok);
-          expect(pieces.rows.map((r) => r.cells).join('|')).toBe(whole.rows.map((r) => r.cells).join('|'));
-        },
-      ),
+      fc.property(fc.string({ unit: fc.constantFrom('a', '"', ',', '\n', ' '), maxLength: 200 }), (rest) => {
+        const text = `h\n${rest}`;
+        const { rows } = rowsOf(text);
+        for (const [i, row] of rows.entries()) {
+          expect(row.again).toEqual(row.cells);
+          expect(row.line).toBe(text.slice(0, row.from).split('\n').length);
+          expect(row.from).toBeGreaterThanOrEqual(rows[i - 1]?.until ?? 2);
+        }
+        // What is broken is said at a row; nothing is lost: every letter stands in some cell.
+        const letters = (t: string) => t.replaceAll(/[^a]/g, '').length;
+        expect(rows.reduce((sum, r) => sum + letters(r.cells.join('')), 0)).toBe(letters(rest));
+      }),
     );
+  });
+  it.each([
+    ['a,b\n"1"2,3\n4,5\n', ['a stray quote', null], [['1"2,3\n4,5\n'], undefined]],
+    [
+      'a,b\n"1" ,2\n3,4\n',
+      [null, null],
+      [
+        ['1', '2'],
+        ['3', '4'],
+      ],
+    ],
+    [
+      'a,b\n5" pipe,2\n3,4',
+      [null, null],
+      [
+        ['5" pipe', '2'],
+        ['3', '4'],
+      ],
+    ],
+    [
+      'a,b\r1,2\r3,4\r',
+      [null, null],
+      [
+        ['1', '2'],
+        ['3', '4'],
+      ],
+    ],
+  ])('%j', (text, faults, cells) => {
+    const { rows } = rowsOf(text);
+    expect(rows.map((r) => r.cells)).toEqual(cells.filter((c) => c !== undefined));
+    expect(rows.map((r) => r.fault !== null)).toEqual(faults.slice(0, rows.length).map((f) => f !== null));
+  });
+  it('are refused beyond what a course has, with the line', () => {
+    const reason = (text: string) => {
+      const read = parseCsv(text);
+      return read.ok ? 'taken' : read.reason;
+    };
+    expect(reason(`a${',b'.repeat(999)}\n`)).toBe('taken');
+    expect(reason(`a${',b'.repeat(1000)}\n`)).toBe('line 1: has more than 1,000 columns');
+    const long = 'x'.repeat(1024 * 1024);
+    expect(reason(`${long}x,b\n`)).toBe('line 1: a cell is longer than 1 MB');
+    const faults = (text: string) => rowsOf(text).rows.map((r) => r.fault);
+    const [tooLong, tooWide] = ['a cell is longer than 1 MB', 'has more than 1,000 columns'];
+    expect(faults(`a,b\n${long},1\n${long}x,1\n"${long}x",1\n3,4`)).toEqual([null, tooLong, tooLong, null]);
+    expect(faults(`a,b\n"x"${',"y"'.repeat(1000)}\n,${',y'.repeat(5000)}\n3,4`)).toEqual([
+      tooWide,
+      tooWide,
+      null,
+    ]);
+    expect(reason(`a,b\n${'"'.repeat(10_000_000)}`)).toMatch(/^line 2: a cell is longer than 1 MB/);
+    expect(reason('a,b\n'.repeat(2_000_002))).toMatch(/more than 2,000,000 rows/);
   });
 });
 

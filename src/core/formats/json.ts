@@ -3,12 +3,18 @@ import { no, ok, type Result } from '../result';
 /** Deepest nesting of lists and records in text from outside: more is nobody's data, and would only exhaust who reads it. */
 export const DEEPEST_JSON = 100;
 
+/** Lists and records that one text may hold: each costs far more than the two characters that it takes. */
+const MOST_INSIDE = 5_000_000;
+
 /**
- * Reads JSON (RFC 8259) from outside. Refused is what is no JSON, and what is nested deeper than 100 levels, which is
- * found by one pass over the text before anything is built of it.
+ * Reads JSON (RFC 8259) from outside. Refused is what is no JSON, and what is nested deeper than 100 levels or is made of
+ * too many pieces, which is found by one pass over the text before anything is built of it.
  */
 export function parseJson(text: string): Result<unknown> {
-  if (isTooDeep(text)) return no(`is nested deeper than ${DEEPEST_JSON} levels`);
+  const { depth, pieces } = measure(text);
+  if (depth > DEEPEST_JSON) return no(`is nested deeper than ${DEEPEST_JSON} levels`);
+  if (pieces > MOST_INSIDE)
+    return no('holds more than 5,000,000 lists and records; cut it into several files');
   try {
     return ok(JSON.parse(text));
   } catch (error) {
@@ -18,9 +24,10 @@ export function parseJson(text: string): Result<unknown> {
 
 const [QUOTE, BACKSLASH, OPEN_LIST, CLOSE_LIST, OPEN, CLOSE] = [34, 92, 91, 93, 123, 125];
 
-/** Whether lists and records of a text stand in each other too deep; brackets inside of strings are none. */
-export function isTooDeep(text: string, deepest = DEEPEST_JSON): boolean {
+/** How deep lists and records stand in each other, and how many there are, up to the limits; brackets inside of strings are none. */
+function measure(text: string): { depth: number; pieces: number } {
   let depth = 0;
+  let pieces = 0;
   let quoted = false;
   for (let i = 0; i < text.length; i++) {
     const code = text.charCodeAt(i);
@@ -29,8 +36,10 @@ export function isTooDeep(text: string, deepest = DEEPEST_JSON): boolean {
       else if (code === QUOTE) quoted = false;
     } else if (code === QUOTE) quoted = true;
     else if (code === OPEN_LIST || code === OPEN) {
-      if (++depth > deepest) return true;
+      depth++;
+      pieces++;
+      if (depth > DEEPEST_JSON || pieces > MOST_INSIDE) break;
     } else if (code === CLOSE_LIST || code === CLOSE) depth--;
   }
-  return false;
+  return { depth, pieces };
 }

@@ -203,6 +203,16 @@ export const withValue = <T>(row: Placed<T>, value: T): Placed<T> => ({
   absent: row.absent,
 });
 
+/** Rows of one file that are reported one by one: beyond it, it is the file that is wrong. */
+const MOST_REJECTED = 100_000;
+
+/** What is said of a file with too many rows that cannot be taken; null if they are few enough. */
+export function tooManyRejected(rejected: readonly RejectedRow[]): string | null {
+  if (rejected.length <= MOST_REJECTED) return null;
+  const { line, field, reason } = rejected[0]!;
+  return `more than 100,000 rows cannot be read; the first is line ${line}: ${field === '' ? '' : `${field} `}${reason}`;
+}
+
 /** Takes the rows of a file one by one, once its header is known. */
 class Reading<T> {
   private readonly good: Placed<T>[] = [];
@@ -219,16 +229,21 @@ class Reading<T> {
     this.reader = new RowReader(columns, delimiter !== ',');
   }
 
-  take(row: CsvRow, place: (value: T) => Placed<T>): void {
+  /** Takes one row; a reason if too many could not be taken by now. */
+  take(row: CsvRow, place: (value: T) => Placed<T>): string | null {
     const { line, cells } = row;
-    const reject = (field: string, reason: string) => this.rejected.push({ line, field, reason, cells });
+    const reject = (field: string, reason: string) => {
+      this.rejected.push({ line, field, reason, cells });
+      return tooManyRejected(this.rejected);
+    };
     const fault = faultOf(row, this.header);
-    if (fault) return void reject('', fault);
+    if (fault) return reject(fault.field, fault.reason);
     this.reader.next(row);
     const value = this.spec.read(this.reader);
     const { failedField, failedReason } = this.reader;
-    if (failedField != null || value == null) reject(failedField ?? '', failedReason);
-    else this.good.push(place(value));
+    if (failedField != null || value == null) return reject(failedField ?? '', failedReason);
+    this.good.push(place(value));
+    return null;
   }
 
   done(): ReadTable<T> {
@@ -280,11 +295,7 @@ export function* readTableInSteps<T>(
       return null;
     },
     row: (row, from, until) =>
-      reading!.take(row, (value) =>
-        from < 0
-          ? { line: row.line, value, cells: row.cells }
-          : new RowOfText(row.line, value, about, from, until),
-      ),
+      reading!.take(row, (value) => new RowOfText(row.line, value, about, from, until)),
   });
   return read.ok ? ok(reading!.done()) : read;
 }
@@ -293,7 +304,9 @@ export function* readTableInSteps<T>(
 export function readRows<T>(table: CsvTable, spec: TableSpec<T>): Result<ReadTable<T>> {
   const begun = begin(table.header, table.delimiter, spec);
   if (!begun.ok) return begun;
-  for (const row of table.rows)
-    begun.value.take(row, (value) => ({ line: row.line, value, cells: row.cells }));
+  for (const row of table.rows) {
+    const refused = begun.value.take(row, (value) => ({ line: row.line, value, cells: row.cells }));
+    if (refused != null) return no(refused);
+  }
   return ok(begun.value.done());
 }

@@ -3,7 +3,7 @@ import { no, ok, type Result } from '../../result';
 import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
 import { faultOf, repeatedColumn, type CsvRow, type CsvTable } from '../csv';
 import { formatInstant, shorten } from '../instant';
-import { readRows, type ReadTable, type RejectedRow } from '../table';
+import { readRows, tooManyRejected, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
 import { partOfName } from '../personName';
@@ -102,9 +102,11 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
     origins.push({ row, column });
   };
   for (const row of rows) {
+    const many = tooManyRejected(rejected);
+    if (many != null) return no(many);
     const fault = faultOf(row, header);
     if (fault) {
-      rejected.push({ line: row.line, field: '', reason: fault, cells: row.cells });
+      rejected.push({ line: row.line, ...fault, cells: row.cells });
       continue;
     }
     const values: string[] = [];

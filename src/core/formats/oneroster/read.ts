@@ -49,7 +49,7 @@ function readRows(name: string, text: string, rejected: RejectedRow[]): Result<R
       return [];
     };
     const fault = faultOf(row, header);
-    if (fault) return reject('', fault);
+    if (fault) return reject(fault.field, fault.reason);
     const unreal = DAYS.find((column) => DATE.test(get(column)) && !parseDate(get(column)).ok);
     if (unreal) return reject(unreal, `“${get(unreal)}” is no day that a course can have`);
     const id = get('sourcedId');

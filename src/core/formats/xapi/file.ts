@@ -1,7 +1,8 @@
 import { no, ok, type Result } from '../../result';
 import { parseJson } from '../json';
 import { finish, type Steps } from '../../steps';
-import type { RejectedRow } from '../table';
+import { TABLE_LIMITS } from '../csv';
+import { tooManyRejected, type RejectedRow } from '../table';
 import { readStatement, type Statement } from './statement';
 
 /** The statements of a file; the place of each (its line, or its number in an array) stands beside it. */
@@ -32,17 +33,18 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
   const whole = parseJson(source);
   if (whole.ok) {
     const { value } = whole;
-    if (Array.isArray(value)) return ok(yield* check(value.map((v: unknown, i) => [i + 1, v])));
+    if (Array.isArray(value)) return yield* check(value.map((v: unknown, i) => [i + 1, v]));
     if (
       typeof value === 'object' &&
       value !== null &&
       'statements' in value &&
       Array.isArray(value.statements)
     )
-      return ok(yield* check(value.statements.map((v: unknown, i) => [i + 1, v])));
-    return ok(yield* check([[1, value]]));
+      return yield* check(value.statements.map((v: unknown, i) => [i + 1, v]));
+    return yield* check([[1, value]]);
   }
-  const lines = source.split(/\r?\n/);
+  const lines = source.split(/\r?\n/, TABLE_LIMITS.rows + 1);
+  if (lines.length > TABLE_LIMITS.rows) return no('has more than 2,000,000 lines; cut it into several files');
   const first = lines.findIndex((l) => l.trim() !== '');
   if (first < 0 || !parseJson(lines[first]!).ok) return no(notJson(whole.reason));
   const items: [number, unknown][] = [];
@@ -59,16 +61,20 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
         reason: notJson(read.reason),
         cells: [asItStood(line)],
       });
+    const many = tooManyRejected(broken);
+    if (many != null) return no(many);
   }
-  const { rows, rejected } = yield* check(items);
+  const checked = yield* check(items);
+  if (!checked.ok) return checked;
+  const { rows, rejected } = checked.value;
   return ok({ rows, rejected: [...rejected, ...broken].sort((a, b) => a.line - b.line) });
 }
 
 /** Why a text cannot be read as JSON: it is none, or too deep. */
 const notJson = (reason: string): string =>
-  reason.startsWith('is nested') ? reason : `is not JSON: ${reason}`;
+  /^(is nested|holds)/.test(reason) ? reason : `is not JSON: ${reason}`;
 
-function* check(items: readonly (readonly [number, unknown])[]): Steps<ReadStatements> {
+function* check(items: readonly (readonly [number, unknown])[]): Steps<Result<ReadStatements>> {
   const rows: { line: number; value: Statement }[] = [];
   const rejected: RejectedRow[] = [];
   for (const [i, [line, item]] of items.entries()) {
@@ -80,7 +86,9 @@ function* check(items: readonly (readonly [number, unknown])[]): Steps<ReadState
       // The field is said beside it already.
       const reason = read.reason.replace(`${field}: `, '');
       rejected.push({ line, field, reason, cells: [asItStood(JSON.stringify(item))] });
+      const many = tooManyRejected(rejected);
+      if (many != null) return no(many);
     }
   }
-  return { rows, rejected };
+  return ok({ rows, rejected });
 }
