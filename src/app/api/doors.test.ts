@@ -149,7 +149,7 @@ describe('the door of uploads', () => {
     });
     const answer = await upload(large, params({ code: 'NAV' }));
     expect([answer.status, await answer.json()]).toEqual([
-      400,
+      413,
       { message: 'Together the files may have at most 200 MB.' },
     ]);
   });

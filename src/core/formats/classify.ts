@@ -66,7 +66,7 @@ export function* classifyInSteps<T>(
     if (i % STEP === STEP - 1) yield;
     const key = keyOf(row.value);
     const reject = (field: string, reason: string) =>
-      rejected.push({ line: row.line, field: row.called?.(field) ?? field, reason, cells: row.cells });
+      rejected.push({ line: row.line, field: row.called?.[field] ?? field, reason, cells: row.cells });
     const first = firstOf.get(key);
     if (first) {
       if (same(first.value, row.value)) unchanged++;

@@ -17,8 +17,8 @@ export interface Placed<T> {
   readonly line: number;
   readonly value: T;
   readonly cells: readonly string[];
-  /** What the source calls one of our columns, where it is of another make. */
-  readonly called?: (column: string) => string;
+  /** What the source calls our columns, where it is of another make. */
+  readonly called?: Readonly<Record<string, string>>;
   /** Columns of ours that its own source did not have, where a file is put together from several. */
   readonly absent?: readonly string[];
 }
@@ -32,12 +32,21 @@ export interface RejectedRow {
   readonly cells: readonly string[];
 }
 
+/** The text of a file: as its bytes, where every character is one, or else as it is. */
+export interface SourceText {
+  readonly delimiter: string;
+  readonly bytes: Uint8Array | null;
+  readonly text: string;
+}
+
 export interface ReadTable<T> {
   readonly header: readonly string[];
   readonly rows: readonly Placed<T>[];
   readonly rejected: readonly RejectedRow[];
   /** Columns of ours that the file does not have. */
   readonly absent: readonly string[];
+  /** The text that its rows have their places in; absent where they hold their cells themselves. */
+  readonly source?: SourceText;
   /** Put together from several files: a row has no cells under this header, and one that was rejected has its own. */
   readonly assembled?: boolean;
 }
@@ -183,13 +192,60 @@ class RowOfText<T> implements Placed<T> {
     readonly line: number,
     readonly value: T,
     private readonly text: KeptText,
-    private readonly from: number,
-    private readonly until: number,
+    readonly from: number,
+    readonly until: number,
   ) {}
 
   get cells(): readonly string[] {
     return cellsOf(this.text.slice(this.from, this.until), this.text.delimiter);
   }
+}
+
+/** A row on its way between threads: with its place in the bytes of its file instead of its cells, where it has one. */
+export type CarriedRow<T> =
+  | readonly [line: number, value: T, from: number, until: number]
+  | Pick<Placed<T>, 'line' | 'value' | 'cells' | 'called' | 'absent'>;
+
+/** The file that the places of carried rows are in, in UTF-8. */
+export interface CarriedText {
+  readonly delimiter: string;
+  readonly bytes: Uint8Array;
+}
+
+/** The text of a table as it is carried to another thread; null where its rows hold their cells themselves. */
+export function carryText({ source }: Pick<ReadTable<unknown>, 'source'>): CarriedText | null {
+  if (!source) return null;
+  return { delimiter: source.delimiter, bytes: source.bytes ?? new TextEncoder().encode(source.text) };
+}
+
+/** The rows of a table, in the order of its file, as they are carried to another thread beside its text. */
+export function* carryRows<T>({
+  rows,
+  source,
+}: Pick<ReadTable<T>, 'rows' | 'source'>): Generator<CarriedRow<T>> {
+  let [at, byte] = [0, 0];
+  const encoder = new TextEncoder();
+  const placeOf = (place: number): number => {
+    if (!source || source.bytes) return place;
+    byte += encoder.encode(source.text.slice(at, place)).length;
+    at = place;
+    return byte;
+  };
+  for (const row of rows) {
+    if (!(row instanceof RowOfText)) {
+      const { line, value, cells, called, absent } = row;
+      yield { line, value, cells, called, absent };
+      continue;
+    }
+    const from = placeOf(row.from);
+    yield [row.line, row.value as T, from, placeOf(row.until)];
+  }
+}
+
+/** Makes carried rows to rows again. */
+export function placeRows<T>(rows: readonly CarriedRow<T>[], { delimiter, bytes }: CarriedText): Placed<T>[] {
+  const about: KeptText = { delimiter, slice: sliceOfBytes(bytes) };
+  return rows.map((row) => ('cells' in row ? row : new RowOfText(row[0], row[1], about, row[2], row[3])));
 }
 
 /** The same row with another record. */
@@ -297,7 +353,13 @@ export function* readTableInSteps<T>(
     row: (row, from, until) =>
       reading!.take(row, (value) => new RowOfText(row.line, value, about, from, until)),
   });
-  return read.ok ? ok(reading!.done()) : read;
+  if (!read.ok) return read;
+  const single = bytes?.length === source.length;
+  const { delimiter } = about;
+  return ok({
+    ...reading!.done(),
+    source: { delimiter, bytes: single ? bytes : null, text: single ? '' : source },
+  });
 }
 
 /** The same of a file that has been cut into rows. */

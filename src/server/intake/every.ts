@@ -10,6 +10,7 @@ import { requireTaught, type Viewer } from '../viewer';
 import { importFiles } from './intake';
 import { importAsNew } from './newFromFiles';
 import { coursesBeside } from './packageCourses';
+import { readUploads } from './readUploads';
 import { staged } from './staging';
 
 /**
@@ -23,7 +24,8 @@ export async function commitEvery(viewer: Viewer, code: string, id: string): Pro
   return startJob(viewer.userId, 'Reading the files', async (progress) => {
     const db = await database();
     const outcomes: CourseOutcome[] = [];
-    const all = await coursesBeside(viewer, uploads);
+    const { courses: found } = await readUploads(uploads, { code, zone: course.zone }, progress);
+    const all = await coursesBeside(viewer, found);
     for (const [i, { code: each, title, standing }] of all.entries()) {
       const done = { code: each, title, made: standing === 'new' };
       if (standing === 'of others') {

@@ -26,14 +26,13 @@ import { keepSources, knownCourse } from './sources';
 import { importStatements, previewStatements } from './statements';
 import { planImport, type ImportPlan } from './plan';
 import { savedMappings, saveMapping } from './mappings';
-import { countsOf, foreignPreview, isEmpty, previewOf } from './previewOf';
-import { readFiles, type CourseFiles, type ReadAbout } from './readFiles';
-import type { UploadedFile } from './upload';
-import { fileName, stage, staged } from './staging';
+import { countsOf, isEmpty, previewOf } from './previewOf';
+import type { CourseFiles, ReadAbout } from './readFiles';
+import { readUploads } from './readUploads';
+import { sizeOf, type Upload, type UploadedFile } from './upload';
+import { noteMappings, stage, staged, unstage } from './staging';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 
-/** Limits of an upload: more is refused before it is read. */
-export const UPLOAD_LIMITS = { files: 12, bytes: 200 * 1024 * 1024 } as const;
 /** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
 const ROOM_PER_BYTE = 8;
 
@@ -46,19 +45,21 @@ function planned(plan: ImportPlan, files: CourseFiles) {
   });
 }
 
-/** Reads uploaded files and says what importing them would do. Nothing is changed; the files are kept for a day. */
+/** Keeps files that are in memory, and says what importing them would do. Nothing of the course is changed. */
 export async function previewImport(
   viewer: Viewer,
   code: string,
   uploads: readonly UploadedFile[],
 ): Promise<ImportPreview> {
-  if (uploads.length === 0) throw invalid('Choose at least one file.');
-  return preview(
-    viewer,
-    code,
-    uploads.map((u) => ({ ...u, name: fileName(u.name) })),
-    new Map(),
-  );
+  const course = await requireTaught(viewer, code);
+  return previewStaged(viewer, code, await stage(course.id, viewer.userId, uploads));
+}
+
+/** Says what importing the files of an upload would do; it is kept for a day, or forgotten if there is nothing in it. */
+export async function previewStaged(viewer: Viewer, code: string, id: string): Promise<ImportPreview> {
+  const found = await preview(viewer, code, id, new Map());
+  if (found.id == null) await unstage(id);
+  return found;
 }
 
 /** Says how one file of an upload is read, under a name that is remembered if there is one, and looks at all again. */
@@ -71,35 +72,36 @@ export async function mapFile(
   const course = await requireTaught(viewer, code);
   const kept = await staged(id, course.id, viewer.userId);
   const db = await database();
-  const read = await readFiles(kept.uploads, {
-    ...course,
-    known: () => knownCourse(db, course.id),
-    told: new Map([...kept.told, [told.name, told.mapping]]),
-  });
-  const fault = read.faults.find((f) => f.name === told.name);
+  const all = new Map([...kept.told, [told.name, told.mapping]]);
+  const seen = await preview(viewer, code, id, all);
+  const fault = seen.faults.find((f) => f.name === told.name);
   if (fault) throw invalid(`${fault.name}: ${fault.reason}`);
   if (told.saveAs) await saveMapping(db, course.id, viewer.userId, told.saveAs, told.mapping);
-  return preview(viewer, code, kept.uploads, new Map([...kept.told, [told.name, told.mapping]]));
+  return seen;
 }
 
 async function preview(
   viewer: Viewer,
   code: string,
-  uploads: readonly UploadedFile[],
+  id: string,
   told: ReadonlyMap<string, Mapping>,
 ): Promise<ImportPreview> {
   const course = await requireTaught(viewer, code);
+  const { uploads } = await staged(id, course.id, viewer.userId);
+  if (uploads.length === 0) throw invalid('Choose at least one file.');
   const db = await database();
   const model = await loadCourseModel(db, course.id);
   const works = model.activities.map((a) => ({ id: a.externalId, title: a.title }));
   const saved = await savedMappings(db, course.id, viewer.userId);
-  const { files, statements, foreign, faults } = await readFiles(uploads, {
-    ...course,
+  const read = await readUploads(uploads, {
+    code: course.code,
+    zone: course.zone,
     told,
     saved,
     works,
     known: () => knownCourse(db, course.id),
   });
+  const { files, statements, foreign, faults } = read;
   const plan = await planImport(db, model, files, viewer.userId, now());
   const previews = planned(plan, files)
     // A package says nothing of some kinds: there is nothing to show of those.
@@ -109,16 +111,15 @@ async function preview(
     const names = await readNames(db, course.id, plan);
     for (const file of statements) previews.push(await previewStatements(db, course.id, file, names, now()));
   }
-  await needSpace(uploads.reduce((sum, f) => sum + f.bytes.length, 0));
   // What was picked here is what goes in, whatever happens to the saved mappings until then.
   const picked = new Map(foreign.filter((f) => f.read).map((f) => [f.name, f.mapping]));
-  const beside = await coursesBeside(viewer, uploads);
+  await noteMappings(id, course.id, viewer.userId, picked);
+  const beside = await coursesBeside(viewer, read.courses);
   const any = previews.length + foreign.length + beside.length > 0;
-  const id = any ? await stage(course.id, viewer.userId, uploads, picked) : null;
   return {
-    id,
+    id: any ? id : null,
     files: previews,
-    foreign: foreign.map(foreignPreview),
+    foreign,
     courses: beside,
     works,
     zone: course.zone,
@@ -146,7 +147,7 @@ export async function importFiles(
   db: Database,
   courseId: number,
   userId: string | null,
-  uploads: readonly UploadedFile[],
+  uploads: readonly Upload[],
   at: Instant,
   options: ImportOptions = {},
 ): Promise<FileCounts[]> {
@@ -155,7 +156,8 @@ export async function importFiles(
   const saved = options.told ? [] : await savedMappings(db, courseId, userId);
   const make = () => Promise.resolve(courseId);
   const known = () => knownCourse(db, courseId);
-  return importInto(db, { ...about, saved, known, make }, userId, uploads, at, options);
+  const { code, zone } = about;
+  return importInto(db, { code, zone, saved, known, make }, userId, uploads, at, options);
 }
 
 /** Where an import goes. */
@@ -172,13 +174,13 @@ export async function importInto(
   db: Database,
   { make, ...reading }: Target,
   userId: string | null,
-  uploads: readonly UploadedFile[],
+  uploads: readonly Upload[],
   at: Instant,
   { told, progress = unwatched }: ImportOptions = {},
 ): Promise<FileCounts[]> {
-  await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + f.bytes.length, 0));
+  await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + sizeOf(f), 0));
   await progress('Reading the files');
-  const { files, statements, packages } = await readFiles(uploads, { ...reading, told });
+  const { files, statements, packages } = await readUploads(uploads, { ...reading, told }, progress);
   const { courseId, counts } = await db.transaction(async (tx) => {
     const courseId = await make(tx);
     await lockCourse(tx, courseId);

@@ -1,11 +1,11 @@
 import { and, eq } from 'drizzle-orm';
 import * as yup from 'yup';
-import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Access } from '@/data/database';
 import { enrolments, sections } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel } from '../derive/courseModel';
 import { setupChanged } from '../derive/setupChanged';
+import type { PackageAbout } from './readFiles';
 
 const hour = {
   startMinute: yup.number().integer().min(0).max(1439).required(),
@@ -38,7 +38,7 @@ export function listFrom<T>(schema: yup.Schema<T[]>, text: string): T[] {
 }
 
 /** The meetings and exceptions of a section of a package. */
-export const meetingsOf = (section: RosteredCourse['sections'][number]) => ({
+export const meetingsOf = (section: PackageAbout['sections'][number]) => ({
   meetings: listFrom(meetingsSchema, section.meetings),
   exceptions: listFrom(exceptionsSchema, section.exceptions),
 });
@@ -47,7 +47,7 @@ export const meetingsOf = (section: RosteredCourse['sections'][number]) => ({
 export async function bringMeetings(
   access: Access,
   courseId: number,
-  packages: readonly RosteredCourse[],
+  packages: readonly PackageAbout[],
 ): Promise<void> {
   const affected = new Map<number, number>();
   for (const section of packages.flatMap((p) => p.sections)) {

@@ -2,7 +2,6 @@ import { and, eq, isNull, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { addDays, daysBetween, isZone, weekday } from '@/core/calendar/zone';
 import type { Break, Term } from '@/core/calendar/term';
-import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
@@ -11,9 +10,9 @@ import { invalid } from '../errors';
 import { makeCourse, type NewCourse } from '../setup';
 import { importInto, type ImportOptions } from './intake';
 import { listFrom, meetingsOf } from './meetings';
-import { packagesIn, pick } from './packages';
-import { readFiles } from './readFiles';
-import type { UploadedFile } from './upload';
+import type { PackageAbout } from './readFiles';
+import { readUploads } from './readUploads';
+import type { Upload } from './upload';
 
 /** Weeks of a term that nobody has said the length of (common practice: a semester). */
 const USUAL_WEEKS = 15;
@@ -36,15 +35,14 @@ interface Described {
 /** What files say of a course that is not there: its term and sections. Nothing is stored. */
 async function describeCourse(
   { code, zone, staff }: CourseToMake,
-  uploads: readonly UploadedFile[],
+  uploads: readonly Upload[],
   now: Instant,
 ): Promise<Described> {
   if (!isZone(zone)) throw invalid(`“${zone}” is not a time zone like Europe/Lisbon.`);
   const base = { code, policy: { missing: 'zero' as const }, staff };
-  for (const pkg of packagesIn(uploads)) {
-    const found = pkg.ok ? pick(pkg.value, { code, zone }) : pkg;
-    if (!found.ok) continue;
-    const said = found.value;
+  const { packages, files } = await readUploads(uploads, { code, zone });
+  const [said] = packages;
+  if (said)
     return {
       units: said.units,
       course: {
@@ -56,9 +54,7 @@ async function describeCourse(
         sections: said.sections.map((s) => ({ name: s.name, ...meetingsOf(s) })),
       },
     };
-  }
   // Without a package the first event says when the term began: the Monday of its week.
-  const { files } = await readFiles(uploads, { code, zone });
   const first = (files.events?.rows ?? []).reduce((least, r) => Math.min(least, r.value.at), Infinity);
   const day = dayOf(Number.isFinite(first) ? first : now);
   return {
@@ -81,7 +77,7 @@ export async function importAsNew(
   db: Database,
   toMake: CourseToMake,
   userId: string | null,
-  uploads: readonly UploadedFile[],
+  uploads: readonly Upload[],
   at: Instant,
   options: ImportOptions = {},
 ): Promise<FileCounts[]> {
@@ -125,7 +121,7 @@ const breaksSchema = yup
   .max(20)
   .required();
 
-function termOf(said: RosteredCourse, zone: string, now: Instant): Term {
+function termOf(said: PackageAbout, zone: string, now: Instant): Term {
   const start = said.termStart ?? addDays(dayOf(now), -7 * 8);
   const stated =
     said.weeks ?? (said.termEnd ? Math.ceil((daysBetween(start, said.termEnd) + 1) / 7) : USUAL_WEEKS);

@@ -1,16 +1,14 @@
+import type { OneRosterCourse } from '@/core/formats/oneroster/read';
 import type { CourseInPackage } from '@/core/views/intake';
 import { courses } from '@/data/schema';
 import { database } from '../database';
 import { taughtCourses, type Viewer } from '../viewer';
-import { coursesIn } from './packages';
-import type { UploadedFile } from './upload';
 
-/** The courses of the packages among uploads, and what would happen to each; empty where there is but one. */
+/** What would happen to each course of the packages of an upload; empty where there is but one. */
 export async function coursesBeside(
   viewer: Viewer,
-  uploads: readonly UploadedFile[],
+  found: readonly OneRosterCourse[],
 ): Promise<CourseInPackage[]> {
-  const found = coursesIn(uploads);
   if (found.length < 2) return [];
   const taught = new Set((await taughtCourses(viewer)).map((c) => c.code));
   const { orm } = await database();

@@ -23,6 +23,8 @@ export interface Unpacked {
   /** Files that stand for themselves. */
   readonly files: readonly UploadedFile[];
   readonly packages: readonly { readonly name: string; readonly course: RosteredCourse }[];
+  /** Every course of the packages, each code once. */
+  readonly courses: readonly OneRosterCourse[];
   readonly faults: readonly FileFault[];
 }
 
@@ -81,6 +83,7 @@ export async function unpack(
   const packages: { name: string; course: RosteredCourse }[] = [];
   const { folders, faults: broken } = foldersOf(uploads);
   const faults = [...broken];
+  const courses = new Map<string, OneRosterCourse>();
   const before = folders.some(isPackage) ? await known?.() : undefined;
   for (const folder of folders) {
     if (!isPackage(folder)) {
@@ -88,6 +91,7 @@ export async function unpack(
       continue;
     }
     const read = packageOf(folder.files);
+    if (read.ok) for (const course of read.value.courses) courses.set(course.code, course);
     const course = read.ok ? pick(read.value, about, before) : read;
     if (!course.ok) {
       faults.push({ name: folder.name, reason: course.reason });
@@ -99,7 +103,7 @@ export async function unpack(
       if (bytes) files.push({ name: beside, bytes });
     }
   }
-  return { files, packages, faults };
+  return { files, packages, courses: [...courses.values()], faults };
 }
 
 /** The OneRoster package among unpacked files. */

@@ -1,10 +1,9 @@
 import type { Changes, Placed } from '@/core/formats/classify';
 import type { FileKind } from '@/core/formats/courseFiles';
-import { valuesOf } from '@/core/formats/mapping/suggest';
 import type { RejectedRow } from '@/core/formats/table';
 import { fileTable } from '@/core/formats/writeCourseFiles';
-import type { FileCounts, FilePreview, ForeignPreview, PreviewRow } from '@/core/views/intake';
-import type { ForeignFile, ReadOf } from './readFiles';
+import type { FileCounts, FilePreview, PreviewRow } from '@/core/views/intake';
+import type { ReadOf } from './readFiles';
 
 /** Rows of each sort shown in a preview; the counts are always whole. */
 const SHOWN = 200;
@@ -62,22 +61,5 @@ export function asTheyStood(file: ReadOf<FileKind>, rejected: readonly RejectedR
   return {
     header: ['row as it stands'],
     rows: rejected.map((row) => ({ ...row, cells: [row.cells.join(',')] })),
-  };
-}
-
-/** Rows of a foreign table that are shown beside its mapping. */
-const SAMPLE = 8;
-
-/** How a file of a foreign make is read, or may be meant, with some of its rows. */
-export function foreignPreview({ name, table, mapping, saved, read, reason }: ForeignFile): ForeignPreview {
-  return {
-    name,
-    delimiter: table.delimiter,
-    columns: table.header.map((column) => ({ name: column, values: valuesOf(table, column) })),
-    rows: table.rows.slice(0, SAMPLE).map(({ line, cells }) => ({ line, cells })),
-    mapping,
-    saved,
-    read,
-    reason,
   };
 }

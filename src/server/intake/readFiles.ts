@@ -6,10 +6,11 @@ import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';
 import { readTableInSteps, type ReadTable, type TableSpec } from '@/core/formats/table';
 import { looksLikeStatements, readStatementsInSteps, type ReadStatements } from '@/core/formats/xapi/file';
 import { no, type Result } from '@/core/result';
-import type { FileFault } from '@/core/views/intake';
+import type { FileFault, ForeignPreview } from '@/core/views/intake';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
-import type { RosteredCourse } from '@/core/formats/oneroster/read';
+import type { OneRosterCourse, RosteredCourse } from '@/core/formats/oneroster/read';
 import { inTurns } from '../turns';
+import { foreignPreview, type ForeignFile } from './foreign';
 import type { SavedMapping } from './mappings';
 import { unpack, type ReadFor } from './packages';
 import type { UploadedFile } from './upload';
@@ -25,21 +26,8 @@ function headerOf(text: string): Result<CsvTable> {
   // A header line is never this long; reading more would split every row twice.
   const end = text.indexOf('\n');
   const header = parseCsv(end < 0 ? text : text.slice(0, end));
-  if (header.ok) return header;
+  if (header.ok || header.reason.startsWith('line 1:')) return header;
   return parseCsv(text.slice(0, 1000)).ok ? no('line 1: has no header') : no('the file is empty');
-}
-
-/** A file of a foreign make: how it was read, or how it may be meant. */
-export interface ForeignFile {
-  readonly name: string;
-  readonly table: CsvTable;
-  readonly mapping: Mapping;
-  /** Name of the saved mapping that was picked; null if somebody told it here, or nobody yet. */
-  readonly saved: string | null;
-  /** Whether it was read that way, or waits for somebody to say how. */
-  readonly read: boolean;
-  /** Why it cannot be read as one of our own, if it looks like one. */
-  readonly reason: string | null;
 }
 
 /** What reading files needs to know beside them. */
@@ -52,11 +40,16 @@ export interface ReadAbout extends ReadFor {
   readonly known?: () => Promise<KnownCourse>;
 }
 
+/** What a package says of its course beside the records of its files. */
+export type PackageAbout = Omit<RosteredCourse, 'activities' | 'roster' | 'gradebook'>;
+
 export interface ReadUploads {
   readonly files: CourseFiles;
   readonly statements: readonly StatementFile[];
-  readonly packages: readonly RosteredCourse[];
-  readonly foreign: readonly ForeignFile[];
+  readonly packages: readonly PackageAbout[];
+  /** Every course of the packages. */
+  readonly courses: readonly OneRosterCourse[];
+  readonly foreign: readonly ForeignPreview[];
   readonly faults: readonly FileFault[];
 }
 
@@ -85,7 +78,12 @@ export async function readFiles(uploads: readonly UploadedFile[], about: ReadAbo
     const fault = await readInto({ files, statements, foreign, about }, name, bytes);
     if (fault) faults.push({ name, reason: fault });
   }
-  return { files, statements, packages: unpacked.packages.map((p) => p.course), foreign, faults };
+  const packages = unpacked.packages.map(({ course }): PackageAbout => {
+    const { activities: _, roster: __, gradebook: ___, ...about } = course;
+    return about;
+  });
+  const { courses } = unpacked;
+  return { files, statements, packages, courses, foreign: foreign.map(foreignPreview), faults };
 }
 
 interface Into {
@@ -113,7 +111,10 @@ async function readInto(into: Into, name: string, bytes: Uint8Array): Promise<st
   const spec = SPECS[kind] as TableSpec<RecordOf[FileKind]>;
   const read = await inTurns(readTableInSteps<RecordOf[FileKind]>(text.value, spec, bytes));
   // It looks like one of our own, and lacks a column: it may be a foreign one all the same.
-  if (!read.ok) return readForeign(into, name, text.value, null, read.reason);
+  if (!read.ok)
+    return read.reason.startsWith('line 1:')
+      ? readForeign(into, name, text.value, null, read.reason)
+      : read.reason;
   return put(into.files, kind, { ...read.value, name });
 }
 

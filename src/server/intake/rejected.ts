@@ -8,7 +8,8 @@ import { notFound } from '../errors';
 import { requireTaught, type Viewer } from '../viewer';
 import { asTheyStood } from './previewOf';
 import { planImport } from './plan';
-import { readFiles, type CourseFiles, type StatementFile } from './readFiles';
+import type { CourseFiles, StatementFile } from './readFiles';
+import { readUploads } from './readUploads';
 import { knownCourse } from './sources';
 import { staged } from './staging';
 import { REJECTED_HEADER, sortStatements } from './statements';
@@ -23,7 +24,12 @@ export async function rejectedCsv(
   const course = await requireTaught(viewer, code);
   const { uploads, told } = await staged(id, course.id, viewer.userId);
   const db = await database();
-  const read = await readFiles(uploads, { ...course, told, known: () => knownCourse(db, course.id) });
+  const read = await readUploads(uploads, {
+    code: course.code,
+    zone: course.zone,
+    told,
+    known: () => knownCourse(db, course.id),
+  });
   const { header, rows } =
     kind === 'statements'
       ? await rejectedStatements(course.id, read.statements)

@@ -1,10 +1,10 @@
 import { and, eq, ne } from 'drizzle-orm';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
-import type { RosteredCourse } from '@/core/formats/oneroster/read';
 import type { Access } from '@/data/database';
 import { activities, sourceIds } from '@/data/schema';
 import { loadCourseModel } from '../derive/courseModel';
 import { storedRoster } from './plan';
+import type { PackageAbout } from './readFiles';
 import { storedActivities } from './planCourse';
 
 /** What earlier packages said of a course, for one that holds only what changed. */
@@ -50,7 +50,7 @@ export async function knownCourse(access: Access, courseId: number): Promise<Kno
 export async function keepSources(
   access: Access,
   courseId: number,
-  packages: readonly RosteredCourse[],
+  packages: readonly PackageAbout[],
 ): Promise<void> {
   if (packages.length === 0) return;
   const { orm } = access;

@@ -9,7 +9,7 @@ import { DAY_MS, HOUR_MS } from '@/core/units';
 import { now } from '../clock';
 import { config } from '../config';
 import { notFound } from '../errors';
-import type { UploadedFile } from './upload';
+import type { StagedFile, UploadedFile } from './upload';
 
 const ticketSchema = yup.object({
   courseId: yup.number().integer().required(),
@@ -24,49 +24,91 @@ type Ticket = yup.InferType<typeof ticketSchema>;
 const folderOf = (id: string) => join(config().dataFolder, 'staging', id);
 const ID = /^[0-9a-f-]{36}$/;
 
-/** Keeps uploaded files until they are imported or a day has gone by. Returns the id to ask for them by. */
-export async function stage(
-  courseId: number,
-  userId: string,
-  files: readonly UploadedFile[],
-  told: ReadonlyMap<string, Mapping>,
-): Promise<string> {
+/** Where an upload is kept while it comes in. */
+export interface Arriving {
+  /** The path for the next file; a name from outside never becomes one. */
+  readonly pathFor: (name: string) => string;
+  /** Keeps what came until it is imported or a day has gone by. Returns the id to ask for it by. */
+  readonly keep: () => Promise<string>;
+  /** Forgets what came. */
+  readonly drop: () => Promise<void>;
+}
+
+/** Begins to keep an upload: nobody finds it before it is whole. */
+export async function arriving(courseId: number, userId: string): Promise<Arriving> {
   const id = randomUUID();
   // Under a name of its own until it is whole: others clear up meanwhile.
   const part = `${folderOf(id)}${PART}`;
   await mkdir(part, { recursive: true });
   await clearOld((await stat(part)).mtimeMs);
-  // Files are stored under numbers: a name from outside never becomes a path.
-  await Promise.all(files.map((file, i) => writeFile(join(part, String(i)), file.bytes)));
-  const ticket: Ticket = {
-    courseId,
-    userId,
-    at: now(),
-    names: files.map((f) => fileName(f.name)),
-    told: [...told].map(([name, mapping]) => ({ name, mapping })),
+  const names: string[] = [];
+  return {
+    pathFor: (name) => join(part, String(names.push(fileName(name)) - 1)),
+    keep: async () => {
+      await writeTicket(part, { courseId, userId, at: now(), names, told: [] });
+      await rename(part, folderOf(id));
+      return id;
+    },
+    drop: () => rm(part, { recursive: true, force: true }),
   };
-  await writeFile(join(part, 'ticket.json'), JSON.stringify(ticket));
-  await rename(part, folderOf(id));
-  return id;
 }
+
+const writeTicket = (folder: string, ticket: Ticket) =>
+  writeFile(join(folder, 'ticket.json'), JSON.stringify(ticket));
+
+/** Keeps files that are in memory as an upload. */
+export async function stage(
+  courseId: number,
+  userId: string,
+  files: readonly UploadedFile[],
+): Promise<string> {
+  const upload = await arriving(courseId, userId);
+  await Promise.all(files.map((file) => writeFile(upload.pathFor(file.name), file.bytes)));
+  return upload.keep();
+}
+
+/** Notes how files of an upload are read, by their names. */
+export async function noteMappings(
+  id: string,
+  courseId: number,
+  userId: string,
+  told: ReadonlyMap<string, Mapping>,
+): Promise<void> {
+  const ticket = await ownTicket(id, courseId, userId);
+  await writeTicket(folderOf(id), {
+    ...ticket,
+    told: [...told].map(([name, mapping]) => ({ name, mapping })),
+  });
+}
+
+/** Forgets an upload of which nothing can be read. */
+export const unstage = (id: string): Promise<void> => rm(folderOf(id), { recursive: true, force: true });
 
 /** A name from outside without its path, and not too long. */
 export const fileName = (name: string): string => basename(name).slice(0, 200);
 
 export interface Staged {
-  readonly uploads: readonly UploadedFile[];
+  readonly uploads: readonly StagedFile[];
   readonly told: ReadonlyMap<string, Mapping>;
 }
 
 /** Files staged by this user for this course; anybody else's are not found. */
 export async function staged(id: string, courseId: number, userId: string): Promise<Staged> {
+  const ticket = await ownTicket(id, courseId, userId);
+  const uploads = await Promise.all(
+    ticket.names.map(async (name, i) => {
+      const path = join(folderOf(id), String(i));
+      return { name, path, size: (await stat(path)).size };
+    }),
+  );
+  return { uploads, told: new Map(ticket.told.map((t) => [t.name, t.mapping])) };
+}
+
+async function ownTicket(id: string, courseId: number, userId: string): Promise<Ticket> {
   const ticket = ID.test(id) ? await readTicket(id) : null;
   if (!ticket) throw notFound('upload any more; choose the files again');
   if (ticket.courseId !== courseId || ticket.userId !== userId) throw notFound('upload of yours');
-  const uploads = await Promise.all(
-    ticket.names.map(async (name, i) => ({ name, bytes: await readFile(join(folderOf(id), String(i))) })),
-  );
-  return { uploads, told: new Map(ticket.told.map((t) => [t.name, t.mapping])) };
+  return ticket;
 }
 
 /** Ends the name of an upload that is not whole yet. */

@@ -75,7 +75,7 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
   const cells = named.map((c) => cellOf(c, mapping.fields[c.name]!, header, mapping));
   const spread = mapping.spread.map((s) => ({ to: s.to, index: header.indexOf(s.column), column: s.column }));
   const [itemColumn, valueColumn] =
-    mapping.shape === 'wide scores' ? ['activity_id', 'points'] : ['item_id', 'answer'];
+    mapping.shape === 'wide scores' ? (['activity_id', 'points'] as const) : (['item_id', 'answer'] as const);
   const made = MADE_IDS[kind] && !mapping.fields[MADE_IDS[kind][0]] ? MADE_IDS[kind] : null;
   const ours = [
     ...named.map((c) => c.name),
@@ -132,17 +132,20 @@ export function applyMapping(table: CsvTable, mapping: Mapping): Result<Mapped<F
     { required: [], optional: [...spec.required, ...spec.optional], read: (row) => spec.read(row) },
   );
   if (!read.ok) return read;
-  const calledAt = (place: number) => (name: string) => {
-    const { column } = origins[place]!;
-    return column && (name === itemColumn || name === valueColumn) ? column : sourceOf(mapping, name);
-  };
+  const names = [...spec.required, ...spec.optional];
+  const plain = Object.fromEntries(names.map((name) => [name, sourceOf(mapping, name)]));
+  const byColumn = new Map(
+    spread.map(({ column }) => [column, { ...plain, [itemColumn]: column, [valueColumn]: column }]),
+  );
+  const calledAt = (place: number): Readonly<Record<string, string>> =>
+    byColumn.get(origins[place]!.column ?? '') ?? plain;
   const back = <T extends { line: number }>(r: T) => {
     const { row } = origins[r.line]!;
     return { ...r, line: row.line, cells: row.cells };
   };
   const all = [
     ...rejected,
-    ...read.value.rejected.map((r) => ({ ...back(r), field: calledAt(r.line)(r.field) })),
+    ...read.value.rejected.map((r) => ({ ...back(r), field: calledAt(r.line)[r.field] ?? r.field })),
   ].sort((a, b) => a.line - b.line);
   const { absent } = read.value;
   return ok({
