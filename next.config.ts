@@ -6,7 +6,9 @@ const config: NextConfig = {
   serverExternalPackages: ['@electric-sql/pglite', 'pg', 'pg-copy-streams', 'nodemailer'],
   // Types are checked by `npm test`; a second time they would keep whoever starts the demo waiting.
   typescript: { ignoreBuildErrors: true },
-  experimental: { serverActions: { bodySizeLimit: '4mb' } },
+  // What is larger goes to a route that counts it. The page's proxy passes on a little more, so that an action sees that
+  // it is too much, and nothing is cut off in silence.
+  experimental: { serverActions: { bodySizeLimit: '1mb' }, proxyClientMaxBodySize: '1100kb' },
   headers: async () => [
     {
       source: '/:path*',

@@ -17,6 +17,7 @@ import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/exchange
 import { importFiles } from '@/server/intake/intake';
 import { savedMappings } from '@/server/intake/mappings';
 import { importAsNew, type CourseToMake } from '@/server/intake/newFromFiles';
+import { openProposals, settleProposal } from '@/server/access/proposals';
 import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import { knownCourse } from '@/server/intake/sources';
@@ -223,3 +224,14 @@ export async function checkCommand(): Promise<string> {
     return `${JSON.stringify(checked)}\n`;
   });
 }
+
+/** The changes that wait to be settled, as JSON. */
+export const proposalsCommand = (): Promise<string> =>
+  open('proposals', async (db) => `${JSON.stringify(await openProposals(db), null, 1)}\n`);
+
+/** Makes a proposed change, or leaves it. */
+export const settleCommand = (id: number, accept: boolean): Promise<string> =>
+  open('settle', async (db) => {
+    await settleProposal(db, id, accept);
+    return `${JSON.stringify({ proposal: id, accepted: accept })}\n`;
+  });

@@ -28,8 +28,12 @@ const USAGE = `lantern: the computations of Ready Lantern on files
       everything derived of every course anew
   check
       whether what is derived is what a rebuild gives
+  proposals
+      changes to people and units that others rely on, proposed by instructors
+  settle --proposal NUMBER --as accepted|refused
+      makes one of them, or leaves it
 
-The last five open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
+The last seven open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output.
 
@@ -113,6 +117,18 @@ async function run([command, ...args]: string[]): Promise<string> {
     case 'check':
       optionsOf(args, []);
       return (await withData()).checkCommand();
+    case 'proposals':
+      optionsOf(args, []);
+      return (await withData()).proposalsCommand();
+    case 'settle': {
+      const o = optionsOf(args, ['proposal', 'as']);
+      const as = needed(o.as, 'as');
+      if (as !== 'accepted' && as !== 'refused')
+        throw new InputError([`--as: “${as}” is neither accepted nor refused`]);
+      const id = needed(o.proposal, 'proposal');
+      if (!/^\d{1,9}$/.test(id)) throw new InputError([`--proposal: “${id}” is not a number`]);
+      return (await withData()).settleCommand(Number(id), as === 'accepted');
+    }
     case 'sessions': {
       const o = optionsOf(args, ['events', 'gap', 'last']);
       return sessionsCommand(needed(o.events, 'events'), { gapMinutes: gapOf(o.gap), last: lastOf(o.last) });

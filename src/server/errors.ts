@@ -1,5 +1,6 @@
 /** Why a use case said no. `invalid` messages are written for the person who asked. */
-export type Refusal = 'signed out' | 'forbidden' | 'not found' | 'invalid' | 'conflict' | 'too large' | 'too many';
+export type Refusal =
+  'signed out' | 'forbidden' | 'not found' | 'invalid' | 'conflict' | 'too large' | 'too many';
 
 export class UseCaseError extends Error {
   constructor(

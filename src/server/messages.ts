@@ -3,6 +3,7 @@ import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
 import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
+import { changeIdentity, type Change } from './access/proposals';
 import { database } from './database';
 import { peopleChanged } from './derive/peopleChanged';
 import { setupChanged } from './derive/setupChanged';
@@ -107,26 +108,28 @@ export async function messageView(viewer: Viewer, code: string, messageId: numbe
 const address = yup.string().trim().email().max(254).required();
 
 /**
- * Tries a copy again that did not arrive, to the same address or a new one (which is then kept as the student's). A
- * copy that arrived or is on its way is never tried again.
+ * Tries a copy again that did not arrive, to the same address or a new one, which is then kept as the student's; where
+ * courses of others rely on the old one, the new one is proposed. A copy that arrived or is on its way is never tried
+ * again. Returns whether a change waits.
  */
 export async function retryMail(
   viewer: Viewer,
   code: string,
   recipientId: number,
   email: string,
-): Promise<void> {
+): Promise<boolean> {
   const course = await requireTaught(viewer, code);
   const valid: boolean = address.isValidSync(email);
   if (!valid) throw invalid(`“${email.slice(0, 60)}” is not an e-mail address.`);
   const db = await database();
-  const mended = await db.transaction(async (tx) => {
+  const change = await db.transaction<Change>(async (tx) => {
     const { orm } = tx;
     const [row] = await orm
-      .select({ recipient: recipients, personId: enrolments.personId })
+      .select({ recipient: recipients, person: persons })
       .from(recipients)
       .innerJoin(messages, eq(messages.id, recipients.messageId))
       .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
+      .innerJoin(persons, eq(persons.id, enrolments.personId))
       .where(and(eq(recipients.id, recipientId), eq(messages.courseId, course.id)));
     if (!row) throw notFound('message in this course');
     const queued = await orm
@@ -135,14 +138,18 @@ export async function retryMail(
       .where(and(eq(recipients.id, recipientId), inArray(recipients.mailState, [...NOT_ARRIVED])))
       .returning({ id: recipients.id });
     if (queued.length === 0) throw invalid('This copy has arrived or is on its way.');
-    if (email.trim() === row.recipient.email) return false;
-    await orm.update(persons).set({ email: email.trim() }).where(eq(persons.id, row.personId));
+    if (email.trim() === row.recipient.email) return 'none';
+    const change = await changeIdentity(tx, viewer.userId, row.person.id, {
+      ...row.person,
+      email: email.trim(),
+    });
     // Statements know people by their address.
-    await setupChanged(tx, course.id);
-    return true;
+    if (change === 'changed') await setupChanged(tx, course.id);
+    return change;
   });
-  if (mended) await peopleChanged(db, course.id);
+  if (change === 'changed') await peopleChanged(db, course.id);
   void dispatchMail();
+  return change === 'proposed';
 }
 
 /** The e-mail of a copy as the mail stand-in received it, for staff of the course or its recipient. */

@@ -97,7 +97,11 @@ beforeAll(async () => {
 
   await done('newCourseAction', { ...fresh, code: 'RAD-1' });
   const joinCode = await done<string>('joinCodeAction', { code: 'RAD-1', on: true });
-  const unit = await done<number>('saveUnitAction', { id: null, name: 'Institute', parentId: null });
+  const { id: unit } = await done<{ id: number }>('saveUnitAction', {
+    id: null,
+    name: 'Institute',
+    parentId: null,
+  });
   const group = { id: null, name: 'Watch', memberIds: [s1], staffIds: [me().userId] };
   await done('saveGroupAction', { code, form: group });
   const note = await done<number>('addNoteAction', {

@@ -52,7 +52,8 @@ const retryInput = yup.object({
 
 export async function retryAction(input: yup.InferType<typeof retryInput>) {
   return run(retryInput, input, async (viewer, { code, recipient, email }) => {
-    await retryMail(viewer, code, recipient, email);
+    const proposed = await retryMail(viewer, code, recipient, email);
     revalidatePath(`/c/${code}/messages`, 'layout');
+    return { proposed };
   });
 }

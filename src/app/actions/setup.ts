@@ -220,9 +220,9 @@ const studentInput = yup.object({
 });
 export async function saveStudentAction(input: { code: string; form: StudentForm; person: string | null }) {
   return run(studentInput, input, async (viewer, { code, form, person }) => {
-    const rows = await saveStudent(viewer, code, trimmed(form), person);
+    const saved = await saveStudent(viewer, code, trimmed(form), person);
     refresh(code);
-    return rows;
+    return saved;
   });
 }
 
@@ -290,9 +290,9 @@ export async function newCourseAction(input: NewCourseForm) {
 const unitInput = yup.object({ id: maybeId, name: name('The name', 120), parentId: maybeId });
 export async function saveUnitAction(input: yup.InferType<typeof unitInput>) {
   return run(unitInput, input, async (viewer, unit) => {
-    const id = await saveUnit(viewer, trimmed(unit));
+    const saved = await saveUnit(viewer, trimmed(unit));
     revalidatePath('/c', 'layout');
-    return id;
+    return saved;
   });
 }
 

@@ -68,7 +68,7 @@ export function peerName(address: string): string {
   return `${groups
     .slice(0, 4)
     .map((part) => parseInt(part, 16).toString(16))
-    .join(':')}::/64`;
+    .join(':')}::`;
 }
 
 const holder = globalThis as typeof globalThis & { lanternPeers?: true };

@@ -61,8 +61,8 @@ describe('course and term', () => {
     await archiveCourse(me(), 'NEW-1', true);
     expect((await setupView(me(), 'NEW-1')).archived).toBe(true);
     await archiveCourse(me(), 'NEW-1', false);
-    const top = await saveUnit(me(), { id: null, name: 'Institute', parentId: null });
-    const below = await saveUnit(me(), { id: null, name: 'Navigation', parentId: top });
+    const { id: top } = await saveUnit(me(), { id: null, name: 'Institute', parentId: null });
+    const { id: below } = await saveUnit(me(), { id: null, name: 'Navigation', parentId: top });
     await expect(saveUnit(me(), { id: top, name: 'Institute', parentId: below })).rejects.toThrow(
       /circle: Institute → Navigation → Institute/,
     );

@@ -1,18 +1,10 @@
-import { and, eq, inArray, ne, or } from 'drizzle-orm';
+import { and, eq, inArray, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
 import { findCircle } from '@/core/outcomes/prerequisites';
 import type { GroupForm, TermForm, UnitRow } from '@/core/views/setup';
-import {
-  courses,
-  courseStaff,
-  enrolments,
-  groupMembers,
-  groups,
-  groupStaff,
-  units,
-  user,
-} from '@/data/schema';
+import { courses, enrolments, groupMembers, groups, groupStaff, units, user } from '@/data/schema';
 import type { Orm } from '@/data/database';
+import { changeUnit } from '../access/proposals';
 import { database } from '../database';
 import { idsIn } from '../derive/idsIn';
 import { forbidden, invalid, notFound } from '../errors';
@@ -23,14 +15,15 @@ const requireInstructor = (viewer: Viewer) => {
   if (viewer.role !== 'instructor') throw forbidden();
 };
 
-/** Makes a unit of the institution, or changes one that no other instructor's course belongs to. */
+/** Makes a unit of the institution, or changes one; where courses of others belong to it, the change is proposed. */
 export async function saveUnit(
   viewer: Viewer,
   unit: Omit<UnitRow, 'id'> & { id: number | null },
-): Promise<number> {
+): Promise<{ readonly id: number; readonly proposed: boolean }> {
   requireInstructor(viewer);
   const db = await database();
-  return db.transaction(async ({ orm }) => {
+  return db.transaction(async (tx) => {
+    const { orm } = tx;
     const all = await orm.select().from(units);
     const byId = new Map(all.map((u) => [u.id, u]));
     if (unit.parentId != null && !byId.has(unit.parentId)) throw notFound('unit');
@@ -39,16 +32,9 @@ export async function saveUnit(
         .insert(units)
         .values({ name: unit.name, parentId: unit.parentId })
         .returning({ id: units.id });
-      return made!.id;
+      return { id: made!.id, proposed: false };
     }
     if (!byId.has(unit.id)) throw notFound('unit');
-    const others = await orm
-      .select({ id: courses.id })
-      .from(courses)
-      .innerJoin(courseStaff, eq(courseStaff.courseId, courses.id))
-      .where(and(eq(courses.unitId, unit.id), ne(courseStaff.userId, viewer.userId)));
-    if (others.length > 0)
-      throw invalid('Courses of others belong to this unit; it is not yours alone to change.');
     const parentOf = (id: string) => {
       const own = Number(id);
       const parent = own === unit.id ? unit.parentId : byId.get(own)?.parentId;
@@ -62,8 +48,11 @@ export async function saveUnit(
       throw invalid(
         `Units would go in a circle: ${circle.map((id) => byId.get(Number(id))?.name).join(' → ')}.`,
       );
-    await orm.update(units).set({ name: unit.name, parentId: unit.parentId }).where(eq(units.id, unit.id));
-    return unit.id;
+    const change = await changeUnit(tx, viewer.userId, byId.get(unit.id)!, {
+      name: unit.name,
+      parentId: unit.parentId,
+    });
+    return { id: unit.id, proposed: change === 'proposed' };
   });
 }
 

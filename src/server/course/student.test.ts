@@ -64,7 +64,10 @@ describe('a student added by hand', () => {
     ]);
     expect(await small.test.db.orm.select().from(waiting)).toHaveLength(2);
     const [monday] = (await setupView(me(), 'NAV')).sections;
-    expect(await saveStudent(me(), 'NAV', { ...late, sectionId: monday!.id })).toBe(2);
+    expect(await saveStudent(me(), 'NAV', { ...late, sectionId: monday!.id })).toEqual({
+      rows: 2,
+      proposed: false,
+    });
     expect(await small.test.db.orm.select().from(waiting)).toEqual([]);
     expect(await one('s9')).toMatchObject({ name: 'Late Comer', status: 'active', sectionId: monday!.id });
     const named = async (filter: 'all' | 'everyone') =>
@@ -92,11 +95,14 @@ describe('a student added by hand', () => {
     );
     await catchUp(small.test.db, small.course.courseId);
     const kit = { ...late, externalId: 's10', given: 'Kit', family: 'Ashore', email: null };
-    expect(await saveStudent(me(), 'NAV', kit, `openid:${openid}`)).toBe(1);
+    expect((await saveStudent(me(), 'NAV', kit, `openid:${openid}`)).rows).toBe(1);
     expect(await small.test.db.orm.select().from(waiting)).toEqual([]);
     // Nobody waits under it any more: nothing to do, and no fault.
     const { id } = await one('s10');
-    expect(await saveStudent(me(), 'NAV', { ...kit, id }, `openid:${openid}`)).toBe(0);
+    expect(await saveStudent(me(), 'NAV', { ...kit, id }, `openid:${openid}`)).toEqual({
+      rows: 0,
+      proposed: false,
+    });
   });
 
   it('is not there twice, and nobody is renamed by an id that is theirs', async () => {

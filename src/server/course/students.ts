@@ -2,13 +2,15 @@ import { randomBytes } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import type { EnrolmentStatus } from '@/core/formats/courseFiles';
+import { SECOND_MS } from '@/core/units';
 import { courses, enrolments } from '@/data/schema';
 import { now } from '../clock';
 import { database } from '../database';
 import { lockCourse } from '../derive/courseModel';
 import { idsIn } from '../derive/idsIn';
 import { setupChanged } from '../derive/setupChanged';
-import { notFound, UseCaseError } from '../errors';
+import { forgetTries, JOIN_CODES, pauseBefore } from '../access/signInTries';
+import { notFound, tooMany, UseCaseError } from '../errors';
 import { requireStudent, type Viewer } from '../viewer';
 import { editCourse } from './change';
 
@@ -66,11 +68,17 @@ export async function setJoinCode(viewer: Viewer, code: string, on: boolean): Pr
   });
 }
 
-/** Lets a student into the course of a code. Who is in it already, or was, is taken back with all they had. */
+/**
+ * Lets a student into the course of a code, once: who is in it already stays, and who was withdrawn or whose place was
+ * closed comes back by their instructor only.
+ */
 export async function joinCourse(viewer: Viewer, typed: string): Promise<string> {
   const personId = requireStudent(viewer);
   const db = await database();
-  return db.transaction(async (tx) => {
+  const wait = await pauseBefore(db, `join ${viewer.userId}`, JOIN_CODES);
+  if (wait > 0)
+    throw tooMany(`Too many codes tried; wait ${Math.ceil(wait / SECOND_MS)} seconds and try again.`);
+  const title = await db.transaction(async (tx) => {
     const [course] = await tx.orm
       .select()
       .from(courses)
@@ -82,16 +90,15 @@ export async function joinCourse(viewer: Viewer, typed: string): Promise<string>
       .select()
       .from(enrolments)
       .where(and(eq(enrolments.courseId, course.id), eq(enrolments.personId, personId)));
-    if (known?.status === 'archived')
+    if (known && known.status !== 'active')
       throw new UseCaseError('forbidden', 'Your place in this course was closed; ask your instructor.');
     await tx.orm
       .insert(enrolments)
       .values({ courseId: course.id, personId, status: 'active', joinedOn: localDate(now(), course.zone) })
-      .onConflictDoUpdate({
-        target: [enrolments.courseId, enrolments.personId],
-        set: { status: 'active', leftOn: null },
-      });
+      .onConflictDoNothing();
     await setupChanged(tx, course.id);
     return course.title;
   });
+  await forgetTries(db, `join ${viewer.userId}`);
+  return title;
 }

@@ -18,6 +18,7 @@ import {
   persons,
   planSteps,
   plans,
+  proposals,
   recipients,
   referrals,
   requirements,
@@ -152,6 +153,18 @@ export async function studentArchive(
             )
         : [],
     }),
+    'proposals.json': json(await orm.select().from(proposals).where(eq(proposals.personId, person.id))),
+    'documents.json': json(
+      (
+        await orm
+          .select()
+          .from(documents)
+          .where(and(eq(documents.courseId, course.id), inArray(documents.agent, keys)))
+      ).map(({ content, key: _, ...about }) => ({
+        ...about,
+        base64: Buffer.from(content).toString('base64'),
+      })),
+    ),
     'statements.json': json(
       (
         await orm

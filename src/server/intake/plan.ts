@@ -15,7 +15,8 @@ import { personFinder } from '@/core/formats/xapi/person';
 import type { Steps } from '@/core/steps';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { courseStaff, enrolments, events, persons, scores, waiting } from '@/data/schema';
+import { enrolments, events, persons, scores, waiting } from '@/data/schema';
+import { peopleOfOthers } from '../access/reliedOn';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
 import { inTurns } from '../turns';
@@ -123,7 +124,11 @@ async function planRoster(
   existing: ReadonlyMap<string, RosterRecord>,
   userId: string | null,
 ): Promise<Changes<RosterRecord>> {
-  const strangers = await peopleOfOthers(access, userId);
+  const strangers = await peopleOfOthers(
+    access,
+    userId,
+    file.rows.map((r) => r.value.id),
+  );
   const rows = file.rows.map((row) =>
     withValue(row, keepUnsaid(row.value, existing.get(row.value.id), file.absent, ROSTER_FIELDS)),
   );
@@ -144,22 +149,6 @@ async function planRoster(
     },
     onDifference: 'change',
   });
-}
-
-/** People enrolled in a course that this user does not teach: their names are not this user's to change. */
-async function peopleOfOthers({ orm }: Access, userId: string | null) {
-  // The command line is whoever runs the installation: all people are theirs.
-  if (userId == null) return new Map<string, typeof persons.$inferSelect>();
-  const own = await orm
-    .select({ id: courseStaff.courseId })
-    .from(courseStaff)
-    .where(eq(courseStaff.userId, userId));
-  const rows = await orm
-    .select({ person: persons, courseId: enrolments.courseId })
-    .from(persons)
-    .innerJoin(enrolments, eq(enrolments.personId, persons.id));
-  const mine = new Set(own.map((c) => c.id));
-  return new Map(rows.filter((r) => !mine.has(r.courseId)).map((r) => [r.person.externalId, r.person]));
 }
 
 export const scoreKey = (student: string, activity: string) => keyText(student, activity);

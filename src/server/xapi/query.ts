@@ -138,9 +138,7 @@ export async function findStatements(courseId: number, asked: Filters): Promise<
     .limit(most + 1);
   const first = rows.slice(0, most);
   const { rows: page, bytes } =
-    query.attachments === 'true'
-      ? await withBytes(courseId, first)
-      : { rows: first, bytes: null };
+    query.attachments === 'true' ? await withBytes(courseId, first) : { rows: first, bytes: null };
   const { after: _, ...rest } = query;
   return {
     statements: page.map((r) => (query.format === 'ids' ? onlyIds(r.statement) : r.statement)),

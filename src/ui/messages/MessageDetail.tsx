@@ -115,7 +115,8 @@ function Copy({
           onSubmit={(e) => {
             e.preventDefault();
             act(() => retryAction({ code, recipient: copy.recipientId, email }), {
-              done: `Trying ${copy.name} again.`,
+              done: ({ proposed }) =>
+                `Trying ${copy.name} again.${proposed ? ' For good, the address is proposed: other courses rely on the old one.' : ''}`,
             });
           }}
         >

@@ -4,7 +4,7 @@ import type { StudentForm } from '@/core/views/setup';
 import { counted } from '../parts/format';
 import { EditSheet } from './EditSheet';
 import { SelectField, TextField } from './fields';
-import { useEdited } from './useEdited';
+import { PROPOSED, useEdited } from './useEdited';
 
 /** One student added by hand, or what is on record about them mended. */
 export function StudentSheet({
@@ -24,7 +24,8 @@ export function StudentSheet({
   const { form, set, sheet } = useEdited(student, {
     code,
     save: (edited) => saveStudentAction({ code, form: edited, person }),
-    done: (rows) => (rows > 0 ? `; ${counted(rows, 'row')} that waited went in` : ''),
+    done: ({ rows, proposed }) =>
+      `${rows > 0 ? `; ${counted(rows, 'row')} that waited went in` : ''}${proposed ? PROPOSED : ''}`,
     onClose,
   });
   const added = student.id == null;
@@ -34,7 +35,7 @@ export function StudentSheet({
       description={
         added
           ? 'For one who came late. Many at once come by a roster file.'
-          : 'It changes in every course they are in; the section only here.'
+          : 'It changes in every course they are in; the section only here. Where courses of others rely on it, the change is proposed to whoever runs the installation.'
       }
       {...sheet}
     >

@@ -6,7 +6,7 @@ import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { EditSheet } from './EditSheet';
 import { SelectField, TextField } from './fields';
-import { useEdited } from './useEdited';
+import { PROPOSED, useEdited } from './useEdited';
 
 /** Units in the order of their tree, each with how deep it is. */
 export function unitTree(units: readonly UnitRow[]): { readonly unit: UnitRow; readonly depth: number }[] {
@@ -65,7 +65,13 @@ function UnitSheet({
   readonly unit: Omit<UnitRow, 'id'> & { id: number | null };
   readonly onClose: () => void;
 }) {
-  const { form, set, sheet } = useEdited(unit, { code, what: 'unit', save: saveUnitAction, onClose });
+  const { form, set, sheet } = useEdited(unit, {
+    code,
+    what: 'unit',
+    save: saveUnitAction,
+    done: ({ proposed }) => (proposed ? PROPOSED : ''),
+    onClose,
+  });
   const { id } = unit;
   return (
     <EditSheet title={id == null ? 'Add a unit' : unit.name} {...sheet}>

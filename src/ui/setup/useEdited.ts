@@ -3,6 +3,9 @@ import { useState } from 'react';
 import { removeAction } from '@/app/actions/setup';
 import { useAct, type Outcome } from '../parts/useAct';
 
+/** Said of a change that others rely on. */
+export const PROPOSED = '. What others rely on was proposed: whoever runs the installation decides';
+
 /** A part of the set-up while it is edited in its sheet: what is typed, and how it is saved and taken away. */
 export function useEdited<F extends { readonly id: number | null }, T>(
   start: F,
