@@ -13,15 +13,22 @@ if (!Number.isInteger(port) || port < 1 || port > 65535) {
   process.exit(2);
 }
 
+// Nobody else's machine reaches the demo unless it is asked for.
+const host = process.env.HOST || 'localhost';
+
 /** Resolves if the port can be had; ends the process with a clear word if not. */
 function needPort() {
   return new Promise((resolve) => {
     const probe = createServer();
-    probe.once('error', () => {
+    probe.once('error', (error) => {
+      if (error.code !== 'EADDRINUSE') {
+        console.error(`HOST=${host} cannot be served on: ${error.code}.`);
+        process.exit(1);
+      }
       console.error(`Port ${port} is in use. Stop what uses it, or choose another: PORT=3001 npm run demo`);
       process.exit(1);
     });
-    probe.listen(port, () => probe.close(resolve));
+    probe.listen(port, host, () => probe.close(resolve));
   });
 }
 
@@ -70,7 +77,7 @@ const mail = start(['--import', 'tsx', 'src/demo/mail.ts'], {}, ['ignore', 'pipe
 children.push(mail);
 const [mailPort] = await once(createInterface({ input: mail.stdout }), 'line');
 
-const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', host], {
   PORT: String(port),
   ...key,
   SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
@@ -79,7 +86,7 @@ const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(p
 children.push(server);
 for (const child of children) child.on('exit', (code) => stop(code ?? 1));
 
-const address = `http://localhost:${port}`;
+const address = `http://${['0.0.0.0', '::'].includes(host) ? 'localhost' : host}:${port}`;
 for (let tries = 0; ; tries++) {
   const ready = await fetch(`${address}/api/health`).then(
     (r) => r.ok,

@@ -7,6 +7,8 @@ export const BODY_LIMITS = {
   /** A form that carries its key inside: it is read before anybody knows whose it is. */
   keyedForm: 64 * 1024,
   signIn: 16 * 1024,
+  /** A message to many, each with a plan. */
+  message: 10 * 1024 * 1024,
 } as const;
 
 /** Bytes of a body that is too large which are still taken from the line: cut off at once, a client would not hear why. */

@@ -64,17 +64,18 @@ async function ownCourse(
 async function ownMessages(enrolmentId: number): Promise<OwnMessage[]> {
   const { orm } = await database();
   const rows = await orm
-    .select({ recipient: recipients, at: messages.createdAt, from: user.name })
+    .select({ recipient: recipients, at: messages.createdAt, from: user.name, address: user.email })
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .innerJoin(user, eq(user.id, messages.userId))
     .where(eq(recipients.enrolmentId, enrolmentId))
     .orderBy(desc(messages.id));
-  return rows.map(({ recipient, at, from }) => ({
+  return rows.map(({ recipient, at, from, address }) => ({
     recipientId: recipient.id,
     subject: recipient.subject,
     body: recipient.body,
     from,
+    address,
     at: at.getTime(),
     readAt: recipient.readAt?.getTime() ?? null,
   }));

@@ -17,6 +17,7 @@ import * as grading from './grading';
 import * as messages from './messages';
 import * as notes from './notes';
 import * as rounds from './rounds';
+import * as send from './send';
 import * as setup from './setup';
 import * as student from './student';
 import * as tray from './tray';
@@ -38,7 +39,7 @@ type Asker = keyof typeof cookies;
 type Action = (input: unknown) => Promise<Outcome<unknown>>;
 /** What comes over the wire has no type: the actions are called as a browser's request calls them. */
 const ACTIONS = Object.fromEntries(
-  [course, grading, messages, notes, rounds, setup, student, tray, views].flatMap((module) =>
+  [course, grading, messages, notes, rounds, send, setup, student, tray, views].flatMap((module) =>
     Object.entries(module as Record<string, unknown>),
   ),
 ) as Record<string, Action>;

@@ -9,6 +9,8 @@ export interface OwnMessage {
   readonly subject: string;
   readonly body: string;
   readonly from: string;
+  /** The sender's account: a display name is their own choice. */
+  readonly address: string;
   readonly at: Instant;
   readonly readAt: Instant | null;
 }

@@ -94,6 +94,7 @@ async function sendOne(transport: Transporter | null, id: number, attempts: numb
       message: messages,
       person: persons,
       from: user.name,
+      address: user.email,
       course: courses.code,
     })
     .from(recipients)
@@ -120,7 +121,8 @@ async function sendOne(transport: Transporter | null, id: number, attempts: numb
     await transport.sendMail({
       messageId,
       date: message.createdAt,
-      from: { name: `${copy.from}, ${copy.course}`, address: mailFrom },
+      // A display name is its owner's choice; the address is that of their account.
+      from: { name: `${copy.from} (${copy.address}), ${copy.course}`, address: mailFrom },
       to: { name: fullName(person), address: recipient.email ?? '' },
       subject: recipient.subject,
       text: mailText(recipient.body, steps, `${baseUrl}/home`),

@@ -3,7 +3,6 @@ import { X } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { sendAction } from '@/app/actions/messages';
 import { MERGE_FIELDS, type MergeField } from '@/core/messages/fields';
 import { LIMITS } from '@/core/messages/limits';
 import { starterFor } from '@/core/messages/starters';
@@ -17,6 +16,7 @@ import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { draftSteps, previewFor, toStepInput, type DraftStep } from './draft';
 import { PlanEditor } from './PlanEditor';
+import { sendMessage } from './sendMessage';
 
 interface Props {
   readonly view: ComposeView;
@@ -71,8 +71,7 @@ export function Compose({ view, reasons, withPlan }: Props) {
   const send = () =>
     act(
       () =>
-        sendAction({
-          code,
+        sendMessage(code, {
           key,
           subject,
           body,

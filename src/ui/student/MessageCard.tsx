@@ -28,7 +28,7 @@ export function MessageCard({ message, zone }: { readonly message: OwnMessage; r
           {unread ? <span className="text-teal ml-2 text-xs font-semibold">new</span> : null}
         </span>
         <span className="text-muted text-[13px]">
-          {message.from}, {dayAndTime(message.at, zone)}
+          {message.from} ({message.address}), {dayAndTime(message.at, zone)}
         </span>
       </button>
       {open ? <p className="max-w-prose px-5 pb-4 whitespace-pre-wrap">{message.body}</p> : null}

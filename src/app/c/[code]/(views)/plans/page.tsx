@@ -1,0 +1,18 @@
+import type { Metadata } from 'next';
+import { localDate } from '@/core/calendar/zone';
+import { now } from '@/server/clock';
+import { coursePlans } from '@/server/plans';
+import { requireTaught } from '@/server/viewer';
+import { PlanList } from '@/ui/plans/PlanList';
+import { page } from '../../../../page-guard';
+
+export const metadata: Metadata = { title: 'Plans' };
+
+export default async function PlansPage({ params }: { params: Promise<{ code: string }> }) {
+  const { code } = await params;
+  const { zone, rows } = await page(async (viewer) => ({
+    zone: (await requireTaught(viewer, code)).zone,
+    rows: await coursePlans(viewer, code),
+  }));
+  return <PlanList code={code} zone={zone} today={localDate(now(), zone)} rows={rows} />;
+}

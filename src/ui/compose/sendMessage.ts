@@ -1,0 +1,15 @@
+import type { SendInput, Sent } from '@/core/views/compose';
+import type { Outcome } from '../parts/useAct';
+
+/** Hands a message over. A lost connection throws: nobody knows then whether it was taken, and the same again is safe. */
+export async function sendMessage(code: string, message: SendInput): Promise<Outcome<Sent>> {
+  const response = await fetch(`/api/courses/${encodeURIComponent(code)}/messages`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(message),
+  });
+  const answer: unknown = await response.json();
+  if (response.ok) return answer as Outcome<Sent>;
+  const said = typeof answer === 'object' && answer !== null && 'message' in answer ? answer.message : null;
+  return { ok: false, message: typeof said === 'string' ? said : 'The server did not take it; try again.' };
+}
