@@ -2,11 +2,6 @@ import { NextResponse, type NextRequest } from 'next/server';
 
 /** Gives every page its content security policy, with a fresh nonce for the scripts that the framework writes. */
 export function proxy(request: NextRequest) {
-  if (!isReadable(request.nextUrl.pathname))
-    return new NextResponse('This address cannot be read.', {
-      status: 400,
-      headers: { 'content-type': 'text/plain; charset=utf-8' },
-    });
   const nonce = btoa(crypto.randomUUID());
   const development = process.env.NODE_ENV === 'development';
   const policy = [
@@ -28,16 +23,6 @@ export function proxy(request: NextRequest) {
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
   return response;
-}
-
-/** Whether the escapes of a path are UTF-8 (RFC 3986, 2.5); the router fails over others. */
-function isReadable(path: string): boolean {
-  try {
-    decodeURIComponent(path);
-    return true;
-  } catch {
-    return false;
-  }
 }
 
 export const config = {

@@ -10,4 +10,7 @@ export function now(): Instant {
   return parsed.value;
 }
 
+/** The time of day by the machine, whatever LANTERN_NOW says: for limits on how often somebody may try. */
+export const timeOfDay = (): Instant => Date.now();
+
 export const nowDate = (): Date => new Date(now());

@@ -9,12 +9,10 @@ declare module 'ml-regression-theil-sen' {
 /** As much of the client as the tests use. */
 declare module 'tincanjs' {
   type Options = Record<string, unknown> & { callback: (error: unknown, value: never) => void };
-  class Made {
-    constructor(from: object);
+  interface Made {
     readonly id: string;
   }
-  class LRS {
-    constructor(settings: object);
+  interface Client {
     saveStatement(statement: Made, options: Options): void;
     retrieveStatement(id: string, options: Options): void;
     retrieveActivity(id: string, options: Options): void;
@@ -26,6 +24,7 @@ declare module 'tincanjs' {
     saveAgentProfile(key: string, value: string, options: Options): void;
     retrieveAgentProfileIds(options: Options): void;
   }
-  const client: { LRS: typeof LRS; Statement: typeof Made; Agent: typeof Made; Activity: typeof Made };
-  export default client;
+  type Maker = new (from: object) => Made;
+  const library: { LRS: new (settings: object) => Client; Statement: Maker; Agent: Maker; Activity: Maker };
+  export default library;
 }

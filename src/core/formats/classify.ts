@@ -47,7 +47,7 @@ export const classify = <T>(
 ): Changes<T> => finish(classifyInSteps(rows, readRejected, options));
 
 /** Rows between two pauses. */
-const STEP = 2000;
+const STEP = 200;
 
 /** The same, with a pause now and then. */
 export function* classifyInSteps<T>(

@@ -128,6 +128,7 @@ export function parseEmail(text: string): Result<string> {
 }
 
 export const outcomesSpec: TableSpec<OutcomeRecord> = {
+  most: 2000,
   required: ['outcome_id', 'title'],
   optional: ['prerequisites', 'part_of'],
   read: (row) => ({
@@ -139,6 +140,7 @@ export const outcomesSpec: TableSpec<OutcomeRecord> = {
 };
 
 export const activitiesSpec: TableSpec<ActivityRecord> = {
+  most: 5000,
   required: ['activity_id', 'title', 'kind', 'category', 'points', 'due'],
   optional: [
     'category_weight',
@@ -184,6 +186,7 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
 };
 
 export const rosterSpec: TableSpec<RosterRecord> = {
+  most: 50_000,
   required: ['student_id', 'given_name', 'family_name'],
   optional: ['email', 'section', 'status', 'joined', 'left'],
   read: (row) => ({

@@ -164,6 +164,8 @@ export class RowReader {
 }
 
 export interface TableSpec<T> {
+  /** Rows that a file may have, where everything else of a course goes through them; any number if absent. */
+  readonly most?: number;
   readonly required: readonly string[];
   readonly optional: readonly string[];
   /** Builds the record; whatever it returns is dropped if a field failed. */
@@ -299,7 +301,10 @@ class Reading<T> {
     const { failedField, failedReason } = this.reader;
     if (failedField != null || value == null) return reject(failedField ?? '', failedReason);
     this.good.push(place(value));
-    return null;
+    const { most = Infinity } = this.spec;
+    return this.good.length > most
+      ? `has more than ${most.toLocaleString('en')} rows; no course has as many`
+      : null;
   }
 
   done(): ReadTable<T> {

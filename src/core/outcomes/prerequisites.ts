@@ -33,14 +33,18 @@ export function findCircle(ids: Iterable<string>, next: (id: string) => readonly
   return null;
 }
 
-/** A circle among the prerequisites of outcomes, or among what they are part of; null if there is none. */
+/**
+ * A circle among the prerequisites of outcomes, or among what they are part of; null if there is none.
+ *
+ * @param from where to look: all of them, or those that changed in a set that had no circle
+ */
 export function outcomeCircle(
-  outcomes: readonly LinkedOutcome[],
+  byId: ReadonlyMap<string, LinkedOutcome>,
+  from: readonly string[] = [...byId.keys()],
 ): { readonly among: 'prerequisites' | 'parents'; readonly ids: readonly string[] } | null {
-  const byId = new Map(outcomes.map((o) => [o.id, o]));
   const known = (ids: readonly string[]) => ids.filter((id) => byId.has(id));
-  const before = findCircle(byId.keys(), (id) => known(byId.get(id)!.prerequisites));
+  const before = findCircle(from, (id) => known(byId.get(id)!.prerequisites));
   if (before) return { among: 'prerequisites', ids: before };
-  const parts = findCircle(byId.keys(), (id) => known(byId.get(id)!.parent ? [byId.get(id)!.parent!] : []));
+  const parts = findCircle(from, (id) => known(byId.get(id)!.parent ? [byId.get(id)!.parent!] : []));
   return parts ? { among: 'parents', ids: parts } : null;
 }

@@ -65,7 +65,7 @@ describe('circles', () => {
   it('names the way round', () => {
     const edges: Record<string, string[]> = { a: ['b'], b: ['c'], c: ['a'], d: ['a'] };
     expect(findCircle(Object.keys(edges), (id) => edges[id]!)).toEqual(['a', 'b', 'c', 'a']);
-    expect(outcomeCircle([{ id: 'x', prerequisites: ['x'] }])).toEqual({
+    expect(outcomeCircle(new Map([['x', { id: 'x', prerequisites: ['x'] }]]))).toEqual({
       among: 'prerequisites',
       ids: ['x', 'x'],
     });
@@ -73,7 +73,7 @@ describe('circles', () => {
       { id: 'x', prerequisites: ['gone'], parent: 'y' },
       { id: 'y', prerequisites: [], parent: 'x' },
     ];
-    expect(outcomeCircle(parents)).toMatchObject({ among: 'parents' });
+    expect(outcomeCircle(new Map(parents.map((o) => [o.id, o])))).toMatchObject({ among: 'parents' });
   });
 
   it('finds none where every edge leads to a smaller number, and always one after closing a path', () => {

@@ -73,9 +73,22 @@ export function peerName(address: string): string {
 
 const holder = globalThis as typeof globalThis & { lanternPeers?: true };
 
+/** Where requests go whose path cannot be read: the framework fails over them. */
+const UNREADABLE = '/api/unreadable';
+
+/** Whether the escapes of a path are UTF-8 (RFC 3986, 2.5). */
+export function isReadable(url: string): boolean {
+  try {
+    decodeURIComponent(url.split('?')[0]!);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /**
- * Marks every request of this process with who sent it, before anybody handles it; headers about where it came from stay
- * only from trusted proxies. Called once at the start.
+ * Looks at every request of this process before anybody handles it: marks it with who sent it, leaves headers about where
+ * it came from only to trusted proxies, and turns aside what has no readable path. Called once at the start.
  */
 export function markPeers(proxies: BlockList): void {
   if (holder.lanternPeers) return;
@@ -88,6 +101,7 @@ export function markPeers(proxies: BlockList): void {
     const peer = senderAddress(socket, Array.isArray(said) ? said.join(',') : said, proxies);
     if (!trusts(proxies, plain(socket))) for (const name of FORWARDED) delete headers[name];
     headers[PEER_HEADER] = peerName(peer);
+    if (!isReadable(request.url ?? '/')) request.url = UNREADABLE;
   });
 }
 

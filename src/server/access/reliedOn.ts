@@ -1,6 +1,10 @@
 import { and, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import type { Access } from '@/data/database';
+import { turn } from '@/data/turn';
 import { courses, courseStaff, enrolments, persons, units } from '@/data/schema';
+
+/** Ids looked up a statement. */
+const LOOK_UP = 5000;
 
 const coursesOf = ({ orm }: Pick<Access, 'orm'>, userId: string) =>
   orm.select({ id: courseStaff.courseId }).from(courseStaff).where(eq(courseStaff.userId, userId));
@@ -17,17 +21,22 @@ export async function peopleOfOthers(
   externalIds: readonly string[],
 ): Promise<Map<string, typeof persons.$inferSelect>> {
   if (userId == null || externalIds.length === 0) return new Map();
-  const rows = await access.orm
-    .select({ person: persons })
-    .from(persons)
-    .innerJoin(enrolments, eq(enrolments.personId, persons.id))
-    .where(
-      and(
-        sql`${persons.externalId} = any(${sql.param([...externalIds])}::text[])`,
-        notInArray(enrolments.courseId, coursesOf(access, userId)),
-      ),
-    );
-  return new Map(rows.map((r) => [r.person.externalId, r.person]));
+  const found = new Map<string, typeof persons.$inferSelect>();
+  for (let i = 0; i < externalIds.length; i += LOOK_UP) {
+    const rows = await access.orm
+      .select({ person: persons })
+      .from(persons)
+      .innerJoin(enrolments, eq(enrolments.personId, persons.id))
+      .where(
+        and(
+          sql`${persons.externalId} = any(${sql.param(externalIds.slice(i, i + LOOK_UP))}::text[])`,
+          notInArray(enrolments.courseId, coursesOf(access, userId)),
+        ),
+      );
+    for (const { person } of rows) found.set(person.externalId, person);
+    await turn();
+  }
+  return found;
 }
 
 /** Whether courses of others belong to a unit, or to one below it. */

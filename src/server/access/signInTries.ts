@@ -3,6 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { MINUTE_MS, SECOND_MS } from '@/core/units';
 import type { Database } from '@/data/database';
 import { rateLimit } from '@/data/schema';
+import { timeOfDay } from '../clock';
 
 /** How often somebody may try at once before they must pause, and how long the longest pause is. */
 export interface Patience {
@@ -29,8 +30,7 @@ const keyOf = (name: string) => `try:${createHash('sha256').update(name).digest(
  * what comes during a pause does not make it longer, so that nobody is locked out by who keeps knocking.
  */
 export async function pauseBefore({ orm }: Database, name: string, patience: Patience): Promise<number> {
-  // By the time of day, whatever day the course stands at.
-  const at = Date.now();
+  const at = timeOfDay();
   const id = randomUUID();
   const { count, lastRequest } = rateLimit;
   const grown = sql`(${SECOND_MS}::bigint << least(${count} - ${patience.free}, 20))`;

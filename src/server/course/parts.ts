@@ -292,7 +292,7 @@ export async function saveOutcome(viewer: Viewer, code: string, form: OutcomeFor
         .map((o) => ({ id: o.externalId, prerequisites: o.prerequisites, parent: external(o.parentId) })),
       { id: externalId, prerequisites, parent: external(form.parentId) },
     ];
-    const circle = outcomeCircle(after);
+    const circle = outcomeCircle(new Map(after.map((o) => [o.id, o])));
     if (circle) {
       const titles = new Map(model.outcomes.map((o) => [o.externalId, o.title]));
       titles.set(externalId, form.title);

@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { classify, classifyInSteps, type Changes, type Placed } from '@/core/formats/classify';
+import type { Changes, Placed } from '@/core/formats/classify';
 import type {
   EventRecord,
   FileKind,
@@ -9,17 +9,15 @@ import type {
 } from '@/core/formats/courseFiles';
 import { fillScore } from '@/core/formats/mapping/fillScores';
 import { sameFields, sameRecord } from '@/core/formats/sameRecord';
-import { withValue } from '@/core/formats/table';
 import { keepUnsaid, ROSTER_FIELDS } from '@/core/formats/unsaid';
 import { personFinder } from '@/core/formats/xapi/person';
-import type { Steps } from '@/core/steps';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, events, persons, scores, waiting } from '@/data/schema';
 import { peopleOfOthers } from '../access/reliedOn';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
-import { inTurns } from '../turns';
+import { turn } from '@/data/turn';
 import { aliasesOf, sha1 } from '../xapi/people';
 import { eventRecordOf, eventRows } from './eventRows';
 import { planActivities, planOutcomes } from './planCourse';
@@ -35,6 +33,7 @@ import {
   type Maxima,
 } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
+import { changed, sort } from './sort';
 
 /** What an import would do to a course, by kind of file; a kind that was not sent is absent. */
 export type ImportPlan = { readonly [K in FileKind]?: Changes<RecordOf[K]> };
@@ -56,12 +55,12 @@ export async function planImport(
   userId: string | null,
   now: Instant,
 ): Promise<ImportPlan> {
-  const outcomes = files.outcomes && planOutcomes(course, files.outcomes);
+  const outcomes = files.outcomes && (await planOutcomes(course, files.outcomes));
   const outcomeIds = idsAfter(
     course.outcomes.map((o) => o.externalId),
     outcomes,
   );
-  const activities = files.activities && planActivities(course, files.activities, outcomeIds);
+  const activities = files.activities && (await planActivities(course, files.activities, outcomeIds));
   const people = await storedRoster(access, course);
   const roster = files.roster && (await planRoster(access, files.roster, people, userId));
   const students = idsAfter(people.keys(), roster);
@@ -73,22 +72,28 @@ export async function planImport(
   }
   const gradebook =
     files.gradebook &&
-    (await planGradebook(access, course, named(files.gradebook, resolve), students, maxima, waits, now));
+    (await planGradebook(
+      access,
+      course,
+      await named(files.gradebook, resolve),
+      students,
+      maxima,
+      waits,
+      now,
+    ));
   const about: AboutPeople = { students, maxima, waits, resolve };
   const ledgers: { [K in LedgerKind]?: Changes<RecordOf[K]> } = {};
   for (const kind of LEDGER_KINDS) await planLedger(access, course, files, kind, about, ledgers);
   const ids = files.events?.rows.map((r) => r.value.id) ?? [];
   const planned =
     files.events &&
-    (await inTurns(
-      planEvents(
-        named(files.events, resolve),
-        await storedEvents(access, course, ids),
-        students,
-        maxima,
-        now,
-        waits,
-      ),
+    (await planEvents(
+      await named(files.events, resolve),
+      await storedEvents(access, course, ids),
+      students,
+      maxima,
+      now,
+      waits,
     ));
   return { outcomes, activities, roster, gradebook, ...ledgers, events: planned };
 }
@@ -129,10 +134,8 @@ async function planRoster(
     userId,
     file.rows.map((r) => r.value.id),
   );
-  const rows = file.rows.map((row) =>
-    withValue(row, keepUnsaid(row.value, existing.get(row.value.id), file.absent, ROSTER_FIELDS)),
-  );
-  return classify(rows, file.rejected, {
+  const whole = (r: RosterRecord) => keepUnsaid(r, existing.get(r.id), file.absent, ROSTER_FIELDS);
+  return sort(await changed(file.rows, whole), file.rejected, {
     keyOf: (r) => r.id,
     keyField: 'student_id',
     existing,
@@ -197,13 +200,10 @@ async function planGradebook(
 ): Promise<Changes<GradebookRecord>> {
   const existing = await storedScores(access, course);
   const keyOf = (g: GradebookRecord) => scoreKey(g.student, g.activity);
-  const whole = file.rows.map((row) => {
-    // Of whom nobody knows who it is, nobody knows either what stands there already.
-    if (!students.has(row.value.student)) return row;
-    const known = existing.get(keyOf(row.value));
-    return withValue(row, fillScore(row.value, known, row.absent ?? file.absent, now));
-  });
-  return classify(whole, file.rejected, {
+  // Of whom nobody knows who it is, nobody knows either what stands there already.
+  const whole = (g: GradebookRecord, row: Placed<GradebookRecord>) =>
+    students.has(g.student) ? fillScore(g, existing.get(keyOf(g)), row.absent ?? file.absent, now) : g;
+  return sort(await changed(file.rows, whole), file.rejected, {
     keyOf,
     keyField: 'activity_id',
     existing,
@@ -234,8 +234,8 @@ async function planLedger<K extends LedgerKind>(
   const file: ReadOf<K> | undefined = files[kind];
   if (!file) return;
   const { keyOf, keyField, objection } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  const { rows, rejected } = named(file, resolve);
-  into[kind] = classify<RecordOf[K]>(rows, rejected, {
+  const { rows, rejected } = await named(file, resolve);
+  into[kind] = await sort<RecordOf[K]>(rows, rejected, {
     keyOf,
     keyField,
     existing: await storedLedger(access, course, kind),
@@ -248,7 +248,7 @@ async function planLedger<K extends LedgerKind>(
 }
 
 /** Ids looked up a statement: few enough to be looked up in the index one by one. */
-const LOOK_UP = 10_000;
+const LOOK_UP = 5000;
 
 /** The events stored under any of the ids. */
 async function storedEvents(
@@ -267,6 +267,7 @@ async function storedEvents(
       ),
     );
     for (const row of rows) found.set(row.id, recordOf(row));
+    await turn();
   }
   return found;
 }
@@ -306,14 +307,17 @@ async function personResolver(
 }
 
 /** The rows of a file with the student that each means. */
-const named = <T extends { readonly student: string }, F extends { readonly rows: readonly Placed<T>[] }>(
+const named = async <
+  T extends { readonly student: string },
+  F extends { readonly rows: readonly Placed<T>[] },
+>(
   file: F,
   resolve: (name: string) => string,
-): F => ({
+): Promise<F> => ({
   ...file,
-  rows: file.rows.map((row) => {
-    const student = resolve(row.value.student);
-    return student === row.value.student ? row : withValue(row, { ...row.value, student });
+  rows: await changed(file.rows, (value) => {
+    const student = resolve(value.student);
+    return student === value.student ? value : { ...value, student };
   }),
 });
 
@@ -324,9 +328,9 @@ function planEvents(
   activities: ReadonlyMap<string, number | null>,
   now: Instant,
   waits: Waits,
-): Steps<Changes<EventRecord>> {
+): Promise<Changes<EventRecord>> {
   const latest = now + DAY_MS;
-  return classifyInSteps(file.rows, file.rejected, {
+  return sort(file.rows, file.rejected, {
     keyOf: (e) => e.id,
     keyField: 'event_id',
     existing,

@@ -1,4 +1,4 @@
-import { classify, type Changes, type Objection } from '@/core/formats/classify';
+import type { Changes, Objection } from '@/core/formats/classify';
 import type { ActivityRecord, OutcomeRecord } from '@/core/formats/courseFiles';
 import { sameFields } from '@/core/formats/sameRecord';
 import { withValue } from '@/core/formats/table';
@@ -6,6 +6,7 @@ import { ACTIVITY_FIELDS, keepUnsaid, OUTCOME_FIELDS } from '@/core/formats/unsa
 import { outcomeCircle, type LinkedOutcome } from '@/core/outcomes/prerequisites';
 import type { CourseModel } from '../derive/courseModel';
 import type { CourseFiles } from './readFiles';
+import { sort } from './sort';
 
 /** The outcomes of a course as the files write them, by id. */
 export function storedOutcomes(course: CourseModel): Map<string, OutcomeRecord> {
@@ -26,7 +27,7 @@ export function storedOutcomes(course: CourseModel): Map<string, OutcomeRecord> 
 export function planOutcomes(
   course: CourseModel,
   file: NonNullable<CourseFiles['outcomes']>,
-): Changes<OutcomeRecord> {
+): Promise<Changes<OutcomeRecord>> {
   const existing = storedOutcomes(course);
   const rows = file.rows.map((row) =>
     withValue(row, keepUnsaid(row.value, existing.get(row.value.id), file.absent, OUTCOME_FIELDS)),
@@ -41,7 +42,7 @@ export function planOutcomes(
     if (o.parent != null && (!ids.has(o.parent) || o.parent === o.id))
       return { field: 'part_of', reason: `there is no other outcome “${o.parent}”` };
     links.set(o.id, o);
-    const circle = outcomeCircle([...links.values()]);
+    const circle = outcomeCircle(links, [o.id]);
     if (!circle) return null;
     const before = existing.get(o.id);
     if (before) links.set(o.id, before);
@@ -51,7 +52,7 @@ export function planOutcomes(
       reason: `would go in a circle: ${circle.ids.join(' → ')}`,
     };
   };
-  return classify(rows, file.rejected, {
+  return sort(rows, file.rejected, {
     keyOf: (o) => o.id,
     keyField: 'outcome_id',
     existing,
@@ -94,7 +95,7 @@ export function planActivities(
   course: CourseModel,
   file: NonNullable<CourseFiles['activities']>,
   outcomeIds: ReadonlySet<string>,
-): Changes<ActivityRecord> {
+): Promise<Changes<ActivityRecord>> {
   const existing = storedActivities(course);
   const categoryOf = new Map(course.categories.map((c) => [c.name, c]));
   const lacks = (column: string) => file.absent.includes(column);
@@ -126,7 +127,7 @@ export function planActivities(
   };
   const same = (a: ActivityRecord, b: ActivityRecord) =>
     sameFields({ ...a, outcomes: [...a.outcomes].sort() }, { ...b, outcomes: [...b.outcomes].sort() });
-  return classify(
+  return sort(
     file.rows.map((row) => withValue(row, whole(row.value))),
     file.rejected,
     {

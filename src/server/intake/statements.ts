@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { sameStatement } from '@/core/formats/xapi/compare';
-import { identifyStatements, refusedStatement, type PlacedStatement } from '@/core/formats/xapi/identify';
+import { identifyInSteps, refusedStatement, type PlacedStatement } from '@/core/formats/xapi/identify';
 import { recordOf, voidedBy } from '@/core/formats/xapi/records';
 import type { Statement } from '@/core/formats/xapi/statement';
 import type { RejectedRow } from '@/core/formats/table';
@@ -10,6 +10,7 @@ import type { Access, Database } from '@/data/database';
 import { statements } from '@/data/schema';
 import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs';
+import { inTurns } from '../turns';
 import { readNames, sha1, type Names } from '../xapi/people';
 import { mustWait, storeStatements, voidsAmong } from '../xapi/store';
 import type { StatementFile } from './readFiles';
@@ -32,7 +33,7 @@ export async function sortStatements(
   courseId: number,
   file: StatementFile,
 ): Promise<SortedStatements> {
-  const { rows, repeated, rejected } = identifyStatements(file, sha1);
+  const { rows, repeated, rejected } = await inTurns(identifyInSteps(file, sha1));
   const fresh: PlacedStatement[] = [];
   const refused = [...rejected];
   let unchanged = repeated;
@@ -90,7 +91,8 @@ export async function previewStatements(
   const added: PreviewRow[] = [];
   const waiting: PreviewRow[] = [];
   let [addedCount, waitingCount] = [0, 0];
-  for (const { line, value } of fresh) {
+  for (const [i, { line, value }] of fresh.entries()) {
+    if (i % BATCH === 0) await turn();
     const record = recordOf(value, names.find, at);
     const counts = voidedBy(value) == null && !voids.has(value.id);
     const unknown = counts && record.ok && mustWait(record.value, names, at);

@@ -1,4 +1,5 @@
 import type { RejectedRow } from '../table';
+import type { Steps } from '../../steps';
 import { uuidFromHash } from '../uuid';
 import { contentOf, sameStatement } from './compare';
 import { asItStood, type ReadStatements } from './file';
@@ -29,20 +30,24 @@ export const refusedStatement = ({ line, value }: PlacedStatement, reason: strin
   cells: [asItStood(JSON.stringify(value))],
 });
 
+/** Statements between two pauses. */
+const STEP = 100;
+
 /**
  * Gives every statement of a file an id: its own, or one made of what it says and when, so that the same file again
  * brings nothing twice. An id that stands there again with other content is rejected.
  *
  * @param sha1 SHA-1 in hexadecimal, which the caller has at hand
  */
-export function identifyStatements(
+export function* identifyInSteps(
   { rows, rejected }: ReadStatements,
   sha1: (text: string) => string,
-): IdentifiedStatements {
+): Steps<IdentifiedStatements> {
   const known = new Map<string, PlacedStatement>();
   const refused: RejectedRow[] = [...rejected];
   let repeated = 0;
-  for (const { line, value } of rows) {
+  for (const [i, { line, value }] of rows.entries()) {
+    if (i % STEP === 0) yield;
     const at = value.timestamp == null ? '' : instantOf(value.timestamp);
     const id = value.id?.toLowerCase() ?? uuidFromHash(sha1(`${at} ${contentOf(value)}`));
     const placed = { line, value: { ...value, id } };
