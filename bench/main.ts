@@ -2,6 +2,7 @@ import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
 import { benchCrowd } from './crowd';
+import { benchDoors } from './doors';
 import { benchLive } from './live';
 import { benchScroll } from './scroll';
 import { benchViews } from './views';
@@ -15,6 +16,7 @@ const all = {
   page: benchScroll,
   live: benchLive,
   crowd: benchCrowd,
+  doors: benchDoors,
 };
 const asked = process.argv.slice(2);
 

@@ -61,7 +61,7 @@ describe('sending', () => {
     const parsed = await simpleParser(file.bytes);
     expect(parsed.subject).toBe('About Navigation');
     expect(parsed.text).toContain('Hello Łucja,\nopen: nothing');
-    expect(parsed.from?.value[0]?.name).toBe('Ines Calloway, NAV');
+    expect(parsed.from?.value[0]?.name).toBe('Ines Calloway (ines@example.org), NAV');
     expect(parsed.messageId).toContain(String(lucja.recipientId));
     const other = await new PostalMime().parse(file.bytes);
     expect(other.to?.[0]).toMatchObject({ address: 'lucja@students.example', name: 'Łucja Wójcik' });

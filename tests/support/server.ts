@@ -6,7 +6,11 @@ export async function startServer(
   folder: string,
   port: number,
   env: Record<string, string>,
-): Promise<{ readonly stop: () => Promise<void>; readonly kill: () => Promise<void> }> {
+): Promise<{
+  readonly pid: number;
+  readonly stop: () => Promise<void>;
+  readonly kill: () => Promise<void>;
+}> {
   const server: ChildProcess = spawn(
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '-p', String(port)],
@@ -25,5 +29,5 @@ export async function startServer(
     server.kill(signal);
     await once(server, 'exit');
   };
-  return { stop: () => end('SIGTERM'), kill: () => end('SIGKILL') };
+  return { pid: server.pid!, stop: () => end('SIGTERM'), kill: () => end('SIGKILL') };
 }
