@@ -1,7 +1,23 @@
 import { NextResponse, type NextRequest } from 'next/server';
+import { isActionBody } from './core/formats/actionBody';
+
+/** Bytes that the call of an action may have; see next.config.ts, which passes on a little more. */
+const MOST = 1024 * 1024;
+
+/** Why a call of an action is not handed on; null if it is, and for anything else than such a call. */
+async function refusal(request: NextRequest): Promise<NextResponse | null> {
+  if (request.method !== 'POST' || !request.headers.has('next-action')) return null;
+  const text = await request.text();
+  const no = (status: number, words: string) =>
+    new NextResponse(words, { status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+  if (text.length > MOST) return no(413, 'This is too much at once.');
+  return isActionBody(text) ? null : no(400, 'This is nothing that a page here sends.');
+}
 
 /** Gives every page its content security policy, with a fresh nonce for the scripts that the framework writes. */
-export function proxy(request: NextRequest) {
+export async function proxy(request: NextRequest) {
+  const refused = await refusal(request);
+  if (refused) return refused;
   const nonce = btoa(crypto.randomUUID());
   const development = process.env.NODE_ENV === 'development';
   const policy = [

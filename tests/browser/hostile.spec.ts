@@ -59,7 +59,7 @@ const pour = (
     asked.write(begin);
     let left = megabytes * 16;
     const more = () => {
-      for (; left > 0; left--) if (!asked.write(LINE)) return void asked.once('drain', more);
+      while (left-- > 0) if (!asked.write(LINE)) return void asked.once('drain', more);
       asked.end();
     };
     more();

@@ -73,8 +73,15 @@ export function peerName(address: string): string {
 
 const holder = globalThis as typeof globalThis & { lanternPeers?: true };
 
-/** Where requests go whose path cannot be read: the framework fails over them. */
+/** Where requests go that the framework would fail over. */
 const UNREADABLE = '/api/unreadable';
+
+/** Doors that take forms; anywhere else the framework takes one for an action, and fails if it is none. */
+const TAKES_FORMS = /^\/(api\/courses\/[^/]+\/imports|xapi(\/.*)?)$/;
+
+/** Whether a request is a form, sent to where there is none. */
+export const isLostForm = (url: string, contentType: string | undefined): boolean =>
+  /^multipart\/form-data/i.test(contentType ?? '') && !TAKES_FORMS.test(url.split('?')[0]!);
 
 /** Whether the escapes of a path are UTF-8 (RFC 3986, 2.5). */
 export function isReadable(url: string): boolean {
@@ -88,7 +95,8 @@ export function isReadable(url: string): boolean {
 
 /**
  * Looks at every request of this process before anybody handles it: marks it with who sent it, leaves headers about where
- * it came from only to trusted proxies, and turns aside what has no readable path. Called once at the start.
+ * it came from only to trusted proxies, and turns aside what has no readable path and forms where none is taken. Called
+ * once at the start.
  */
 export function markPeers(proxies: BlockList): void {
   if (holder.lanternPeers) return;
@@ -101,7 +109,8 @@ export function markPeers(proxies: BlockList): void {
     const peer = senderAddress(socket, Array.isArray(said) ? said.join(',') : said, proxies);
     if (!trusts(proxies, plain(socket))) for (const name of FORWARDED) delete headers[name];
     headers[PEER_HEADER] = peerName(peer);
-    if (!isReadable(request.url ?? '/')) request.url = UNREADABLE;
+    const { url = '/' } = request;
+    if (!isReadable(url) || isLostForm(url, headers['content-type'])) request.url = UNREADABLE;
   });
 }
 
