@@ -4,12 +4,18 @@ import { isActionBody } from './core/formats/actionBody';
 /** Bytes that the call of an action may have; see next.config.ts, which passes on a little more. */
 const MOST = 1024 * 1024;
 
+const no = (status: number, words: string) =>
+  new NextResponse(words, { status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
+
 /** Why a call of an action is not handed on; null if it is, and for anything else than such a call. */
 async function refusal(request: NextRequest): Promise<NextResponse | null> {
   if (request.method !== 'POST' || !request.headers.has('next-action')) return null;
+  // A page of another site means nothing by it; the framework would fail.
+  const origin = request.headers.get('origin');
+  const host = request.headers.get('x-forwarded-host') ?? request.headers.get('host');
+  if (origin != null && !(URL.canParse(origin) && new URL(origin).host === host))
+    return no(403, 'Sent from another site.');
   const text = await request.text();
-  const no = (status: number, words: string) =>
-    new NextResponse(words, { status, headers: { 'content-type': 'text/plain; charset=utf-8' } });
   if (text.length > MOST) return no(413, 'This is too much at once.');
   return isActionBody(text) ? null : no(400, 'This is nothing that a page here sends.');
 }

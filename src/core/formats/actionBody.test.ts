@@ -54,6 +54,12 @@ describe('the text of a call of an action', () => {
     '["$Dyesterday"]',
     '[{"__proto__":1}]',
     '["$0:__proto__"]',
+    // Rings: what stands again would hold itself.
+    '[["$0:0"]]',
+    '["$0"]',
+    '[{"a":"$0:1"},{"b":"$0:0"}]',
+    '["$0:1",{"b":1}]',
+    '["x","$0:0"]',
     `${'['.repeat(101)}${']'.repeat(101)}`,
   ])('is not %j', (text) => expect(isActionBody(text)).toBe(false));
 });

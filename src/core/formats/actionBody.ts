@@ -11,24 +11,28 @@ const SAME = /^\$0(:.*)?$/s;
  */
 export function isActionBody(text: string): boolean {
   const read = parseJson(text);
-  return read.ok && Array.isArray(read.value) && isPlain(read.value, read.value);
+  return read.ok && Array.isArray(read.value) && isPlain(read.value, read.value, new Set());
 }
 
-function isPlain(value: unknown, whole: unknown): boolean {
+/** @param ended lists and records that were gone through to their end: what stands again is one of them, never one around it */
+function isPlain(value: unknown, whole: unknown, ended: Set<unknown>): boolean {
   if (typeof value === 'string') {
     if (!value.startsWith('$') || value.startsWith('$$')) return true;
-    return MARKS.test(value) || (SAME.test(value) && stands(whole, value.split(':').slice(1)));
+    return MARKS.test(value) || (SAME.test(value) && ended.has(found(whole, value.split(':').slice(1))));
   }
   if (typeof value !== 'object' || value === null) return true;
-  return Object.entries(value).every(([key, inner]) => key !== '__proto__' && isPlain(inner, whole));
+  for (const [key, inner] of Object.entries(value))
+    if (key === '__proto__' || !isPlain(inner, whole, ended)) return false;
+  ended.add(value);
+  return true;
 }
 
-/** Whether something stands where keys lead to. */
-function stands(whole: unknown, keys: readonly string[]): boolean {
+/** What stands where keys lead to; nothing if nothing does. */
+function found(whole: unknown, keys: readonly string[]): unknown {
   let at = whole;
   for (const key of keys) {
-    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return false;
+    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return undefined;
     at = (at as Record<string, unknown>)[key];
   }
-  return true;
+  return at;
 }

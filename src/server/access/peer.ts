@@ -5,15 +5,8 @@ import { BlockList, isIP } from 'node:net';
 /** The header under which handlers find the address of who sent a request. What a client says under it is overwritten. */
 export const PEER_HEADER = 'x-lantern-peer';
 
-/** What says of a request where it came from, and is worth nothing from whom nobody trusts. */
-const FORWARDED = [
-  'forwarded',
-  'x-forwarded-for',
-  'x-forwarded-host',
-  'x-forwarded-port',
-  'x-forwarded-proto',
-  'x-real-ip',
-];
+/** What says of a request who sent it, and is worth nothing from whom nobody trusts. */
+const FORWARDED = ['forwarded', 'x-forwarded-for', 'x-real-ip'];
 
 /** An address as it is compared: IPv4 written as IPv6 is IPv4. */
 const plain = (address: string): string => address.replace(/^::ffff:(?=\d+\.\d+\.\d+\.\d+$)/i, '');
@@ -94,8 +87,8 @@ export function isReadable(url: string): boolean {
 }
 
 /**
- * Looks at every request of this process before anybody handles it: marks it with who sent it, leaves headers about where
- * it came from only to trusted proxies, and turns aside what has no readable path and forms where none is taken. Called
+ * Looks at every request of this process before anybody handles it: marks it with who sent it, leaves headers about that
+ * only to trusted proxies, and turns aside what has no readable path and forms where none is taken. Called
  * once at the start.
  */
 export function markPeers(proxies: BlockList): void {

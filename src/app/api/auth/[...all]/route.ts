@@ -13,7 +13,7 @@ const handle = (request: Request) =>
   answering(async () => {
     const url = new URL(request.url);
     if (!OPEN.includes(url.pathname.slice(BASE.length))) throw notFound('page');
-    if (request.method === 'GET') return (await auth()).handler(request);
+    if (request.method !== 'POST') return (await auth()).handler(request);
     const body = await readBody(request, BODY_LIMITS.signIn);
     const text = new TextDecoder().decode(body);
     if (text !== '') {
