@@ -34,6 +34,10 @@ describe('settings', () => {
     [{ LANTERN_URL: 'example.org' }, 'LANTERN_URL must begin with http'],
     [{ LANTERN_MAIL_FROM: 'nobody' }, 'LANTERN_MAIL_FROM must be an e-mail address'],
     [{ PORT: '70000' }, 'PORT'],
+    [{ LANTERN_MAIL_PLAIN: 'maybe' }, 'LANTERN_MAIL_PLAIN is yes or no'],
+    [{ LANTERN_TRUSTED_PROXIES: '10.0.0.0/99' }, 'LANTERN_TRUSTED_PROXIES: “10.0.0.0/99” is no address'],
+    [{ LANTERN_XAPI_ORIGINS: 'player.example' }, 'LANTERN_XAPI_ORIGINS lists origins'],
+    [{ LANTERN_XAPI_ORIGINS: 'https://a.example/path' }, 'LANTERN_XAPI_ORIGINS lists origins'],
     [{ LANTERN_XAPI_KEY: 'platform' }, 'go together'],
   ])('%j is refused in words', (over, message) => {
     settings(over);

@@ -16,6 +16,7 @@ const environment = yup
         'SMTP_URL is not an address like smtp://127.0.0.1:25',
         (text) => text == null || URL.canParse(text),
       ),
+    LANTERN_MAIL_PLAIN: yup.string().oneOf(['no', 'yes'], 'LANTERN_MAIL_PLAIN is yes or no'),
     LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
     LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
     LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
@@ -53,6 +54,8 @@ export interface Config {
   readonly smtpUrl: string | null;
   /** Where the mail stand-in keeps what it received. */
   readonly mailFolder: string;
+  /** Whether mail may go in clear to a server elsewhere that offers no encryption. */
+  readonly mailMayBePlain: boolean;
   readonly mailFrom: string;
   readonly baseUrl: string;
   readonly secret: string;
@@ -73,6 +76,7 @@ export function config(): Config {
     databaseUrl: env.DATABASE_URL ?? null,
     smtpUrl: env.SMTP_URL ?? null,
     mailFolder: join(dataFolder, 'mail'),
+    mailMayBePlain: env.LANTERN_MAIL_PLAIN === 'yes',
     mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),

@@ -41,6 +41,10 @@ test.describe('addresses that nobody links to', () => {
     for (const odd of ODD_PLACES) await ask(`/c/${odd}/rounds`);
     expect(failed).toEqual([]);
     expect(await ask('/c/%ED%A0%80/rounds')).toBe(400);
+    // Of one's own course, and not there: said by the status too, for whoever reads nothing else.
+    for (const place of ['students', 'work', 'messages'])
+      expect(await ask(`${course}/${place}/999999`), place).toBe(404);
+    expect(await ask('/c/NOWHERE/rounds')).toBe(404);
   });
 
   test('of a course are shut to a student, and to who is not signed in', async ({ page }) => {

@@ -227,6 +227,7 @@ describe('instants', () => {
     ['9999-12-31T00:00:00Z', /outside the years/],
     ['2026-09-28T18:30:00+25:00', /no valid offset/],
     ['9'.repeat(1000), /not an instant/],
+    ['2100-12-31T23:30:00-01:00', /outside the years/],
   ])('refuses %s', (text, reason) => {
     expect(parseInstant(text)).toMatchObject({ ok: false, reason: expect.stringMatching(reason) });
   });

@@ -38,7 +38,12 @@ export function parseInstant(text: string, years: YearRange = PLAUSIBLE_YEARS): 
   const ms = fraction ? Math.floor(Number(`0.${fraction}`) * 1000 + 1e-6) : 0;
   const wall = Date.UTC(year, month - 1, day, Number(h), Number(mi), Number(s ?? 0), ms);
   const offset = offsetMinutes(zone);
-  return offset == null ? no(`“${text}” has no valid offset`) : ok(wall - offset * 60_000);
+  if (offset == null) return no(`“${text}” has no valid offset`);
+  const at = wall - offset * 60_000;
+  // In the last hours of the last year an offset leads beyond what can be written.
+  return new Date(at).getUTCFullYear() > years.most
+    ? no(`“${text}” lies outside the years ${years.least} to ${years.most}`)
+    : ok(at);
 }
 
 function offsetMinutes(zone: string): number | null {

@@ -248,6 +248,8 @@ describe('archives', () => {
     expect(reason(zipSync({ '/etc/x.csv': strToU8('x') }))).toMatch(/leads elsewhere/);
     const many = Object.fromEntries(Array.from({ length: 61 }, (_, i) => [`${i}.csv`, strToU8('x')]));
     expect(reason(zipSync(many))).toMatch(/more than 60/);
+    const twice = zipSync({ 'monday/roster.csv': strToU8('x'), 'online/roster.csv': strToU8('y') });
+    expect(reason(twice)).toBe('holds two files of the name roster.csv');
     const damaged = good.slice();
     damaged.fill(7, 40, 44);
     expect(['read', 'is damaged', 'is no whole zip'].some((w) => reason(damaged).startsWith(w))).toBe(true);

@@ -45,8 +45,13 @@ function foldersOf(uploads: readonly UploadedFile[]): {
   const loose = new Map(uploads.filter((u) => !looksLikeZip(u.bytes)).map((u) => [u.name, u.bytes]));
   const folders: Folder[] = loose.size > 0 ? [{ name: 'OneRoster files', files: loose }] : [];
   const faults: FileFault[] = [];
+  const seen = new Set<string>();
   for (const { name, bytes } of uploads) {
-    if (!looksLikeZip(bytes)) continue;
+    if (!looksLikeZip(bytes)) {
+      if (seen.has(name)) faults.push({ name, reason: 'came twice; give one of the two another name' });
+      seen.add(name);
+      continue;
+    }
     const found = unzip(bytes);
     if (found.ok) folders.push({ name, files: found.value });
     else faults.push({ name, reason: found.reason });

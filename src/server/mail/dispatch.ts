@@ -9,6 +9,7 @@ import { database } from '../database';
 import { reportFailure } from '../failure';
 import { fullName } from '../roster';
 import { keptMail, usesStandIn } from './kept';
+import { mailOptions } from './transport';
 
 const holder = globalThis as typeof globalThis & { lanternDispatch?: Promise<void>; lanternMore?: boolean };
 
@@ -59,11 +60,9 @@ async function settle(id: number, values: Partial<typeof recipients.$inferInsert
 }
 
 async function sendQueued(): Promise<void> {
-  const { smtpUrl } = config();
+  const { smtpUrl, mailMayBePlain } = config();
   const { orm } = await database();
-  const transport = smtpUrl
-    ? createTransport({ url: smtpUrl, pool: true, maxConnections: 1, ignoreTLS: true })
-    : null;
+  const transport = smtpUrl ? createTransport(mailOptions(smtpUrl, mailMayBePlain)) : null;
   try {
     for (;;) {
       const [next] = await orm
@@ -137,6 +136,7 @@ interface MailFailure {
   readonly responseCode?: number;
   readonly response?: string;
   readonly command?: string;
+  readonly code?: string;
 }
 
 /** What a failed conversation means: a clear no, nothing sent, or nobody knows. */
@@ -148,6 +148,11 @@ async function afterFailure(error: unknown, messageId: string) {
       mailError: `The mail server refused it: ${failure.response ?? ''}`.slice(0, 300),
     };
   }
+  if (failure.code === 'ETLS')
+    return {
+      mailState: 'failed' as const,
+      mailError: 'The mail server offers no encryption, so nothing was sent (see LANTERN_MAIL_PLAIN).',
+    };
   const beforeText =
     !failure.command || ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'].includes(failure.command);
   if (beforeText) return { mailState: 'failed' as const, mailError: 'The mail server could not be reached.' };
