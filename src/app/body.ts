@@ -40,7 +40,9 @@ export async function readBody(request: Request, most: number): Promise<Uint8Arr
   let size = 0;
   const reader = request.body?.getReader();
   for (;;) {
-    const part = await reader?.read();
+    const part = await reader?.read().catch(() => {
+      throw new UseCaseError('invalid', 'The request was cut off; send it again.');
+    });
     if (!part || part.done) break;
     size += part.value.length;
     if (size > most) {
