@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../tests/support/course';
 import { cookieOf, PASSWORD, signIn } from '../../tests/support/session';
-import { POST as authRoute } from '@/app/api/auth/[...all]/route';
+import { GET as askRoute, POST as authRoute } from '@/app/api/auth/[...all]/route';
 import { account, user } from '@/data/schema';
 import { auth } from './auth';
 import { DEVICE_COOKIE, knownDevice } from './access/device';
@@ -125,6 +125,8 @@ describe('signing in', () => {
     expect(await post('/sign-in/email', '{"email":"a\\u0000@x.example","password":"x"}')).toBe(400);
     expect(await post('/sign-in/email', `${'['.repeat(9000)}`)).toBe(400);
     expect(await post('/sign-in/email', '{"email":{},"password":[]}')).toBe(400);
+    const head = new Request('http://lantern.test/api/auth/get-session', { method: 'HEAD' });
+    expect((await askRoute(head)).status).toBeLessThan(500);
     for (const path of ['/sign-up/email', '/request-password-reset', '/list-sessions', '/nothing', ''])
       expect(await post(path, '{}')).toBe(404);
   });

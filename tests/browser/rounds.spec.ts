@@ -112,7 +112,7 @@ test('an empty course says what to do, and a wrong address leads nowhere harmful
   await page.goto('/c/NAV-110/compose?student=999999');
   await expect(page.getByText('Nobody is picked to write to')).toBeVisible();
   await page.goto('/c/NAV-110/students/abc');
-  await expect(page.getByText('There is nothing here for you')).toBeVisible();
+  await expect(page.getByText('This is not in the course')).toBeVisible();
   await page.goto('/c/NAV-110/rounds?show=%00&student=-1');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/need/);
 });

@@ -59,7 +59,7 @@ test('dragging over the ribbon chooses days; nonsense in the address leads to a 
   await expect(page.getByText(/lie outside the term so far/)).toBeVisible();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.goto('/c/NAV-110/work/999999');
-  await expect(page.getByText('There is nothing here for you')).toBeVisible();
+  await expect(page.getByText('This is not in the course')).toBeVisible();
 });
 
 test('effort and progress: an area is swept, picked and put into words', async ({ page }) => {

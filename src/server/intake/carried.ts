@@ -3,6 +3,9 @@ import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { carryRows, carryText, placeRows, type CarriedRow, type CarriedText } from '@/core/formats/table';
 import type { CourseFiles, ReadOf, ReadUploads, StatementFile } from './readFiles';
 
+/** Messages on their way at a time, so that they do not pile up before who takes them in; then the sender waits for a word. */
+export const AHEAD = 8;
+
 /** Rows carried together: few enough that to take them in keeps nobody waiting. */
 const TOGETHER = 2000;
 

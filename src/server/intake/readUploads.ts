@@ -3,7 +3,7 @@ import { Worker } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import { invalid } from '../errors';
 import { unwatched, type Progress } from '../jobs';
-import { Uncarried } from './carried';
+import { AHEAD, Uncarried } from './carried';
 import type { ReadingMessage, ReadingTask } from './reading.worker';
 import { readFiles, type ReadAbout, type ReadUploads } from './readFiles';
 import { inMemory, isArchive, sizeOf, type StagedFile, type Upload } from './upload';
@@ -14,8 +14,6 @@ const SMALL = 64 * 1024;
 const MOST_THREADS = 2;
 /** Memory for one of them: more than any upload within the limits takes. */
 const MOST_MEGABYTES = 3000;
-/** Messages between two answers; see the thread. */
-const AHEAD = 8;
 /** How often somebody can cancel while a thread reads. */
 const LOOK_EVERY_MS = 500;
 

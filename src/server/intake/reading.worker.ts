@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
-import { carry, type Carried } from './carried';
+import { AHEAD, carry, type Carried } from './carried';
 import { readFiles, type ReadAbout } from './readFiles';
 import { inMemory, type StagedFile } from './upload';
 
@@ -14,9 +14,6 @@ export interface ReadingTask {
 
 /** What it says: that it wants to know more, or a part of what it read. */
 export type ReadingMessage = { readonly asksKnown: true } | Carried;
-
-/** Messages on their way at a time, so that they do not pile up before who takes them in. */
-const AHEAD = 8;
 
 const port = parentPort!;
 
