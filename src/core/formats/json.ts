@@ -11,8 +11,9 @@ const MOST_INSIDE = 5_000_000;
  * too many pieces, which is found by one pass over the text before anything is built of it.
  */
 export function parseJson(text: string): Result<unknown> {
-  const { depth, pieces } = measure(text);
+  const { depth, pieces, hollow } = measure(text);
   if (depth > DEEPEST_JSON) return no(`is nested deeper than ${DEEPEST_JSON} levels`);
+  if (hollow) return no('holds hardly anything but brackets');
   if (pieces > MOST_INSIDE)
     return no('holds more than 5,000,000 lists and records; cut it into several files');
   try {
@@ -24,8 +25,11 @@ export function parseJson(text: string): Result<unknown> {
 
 const [QUOTE, BACKSLASH, OPEN_LIST, CLOSE_LIST, OPEN, CLOSE] = [34, 92, 91, 93, 123, 125];
 
+/** From so many lists and records on, each holds so many characters at least: a real file has three times as many. */
+const [MANY, LEAST_EACH] = [100_000, 12];
+
 /** How deep lists and records stand in each other, and how many there are, up to the limits; brackets inside of strings are none. */
-function measure(text: string): { depth: number; pieces: number } {
+function measure(text: string): { depth: number; pieces: number; hollow: boolean } {
   let depth = 0;
   let pieces = 0;
   let quoted = false;
@@ -38,8 +42,9 @@ function measure(text: string): { depth: number; pieces: number } {
     else if (code === OPEN_LIST || code === OPEN) {
       depth++;
       pieces++;
-      if (depth > DEEPEST_JSON || pieces > MOST_INSIDE) break;
+      const hollow = pieces > MANY && i < pieces * LEAST_EACH;
+      if (hollow || depth > DEEPEST_JSON || pieces > MOST_INSIDE) return { depth, pieces, hollow };
     } else if (code === CLOSE_LIST || code === CLOSE) depth--;
   }
-  return { depth, pieces };
+  return { depth, pieces, hollow: false };
 }

@@ -43,6 +43,8 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
       return yield* check(value.statements.map((v: unknown, i) => [i + 1, v]));
     return yield* check([[1, value]]);
   }
+  // Too much of it as a whole: by lines it is no less.
+  if (whole.reason.startsWith('holds')) return no(whole.reason);
   const lines = source.split(/\r?\n/, TABLE_LIMITS.rows + 1);
   if (lines.length > TABLE_LIMITS.rows) return no('has more than 2,000,000 lines; cut it into several files');
   const first = lines.findIndex((l) => l.trim() !== '');
