@@ -8,6 +8,8 @@ export const AHEAD = 8;
 
 /** Rows carried together: few enough that to take them in keeps nobody waiting. */
 const TOGETHER = 2000;
+/** Statements carried together: each is made of many pieces. */
+const STATEMENTS_TOGETHER = 250;
 
 type AnyRow = CarriedRow<RecordOf[FileKind]>;
 type AnyStatement = StatementFile['rows'][number];
@@ -46,17 +48,17 @@ export function* carry({ files, statements, ...rest }: ReadUploads): Generator<C
     },
   };
   for (const [kind, file] of present)
-    for (const rows of pieces(carryRows(file) as Iterable<AnyRow>)) yield { kind, rows };
+    for (const rows of pieces(carryRows(file) as Iterable<AnyRow>, TOGETHER)) yield { kind, rows };
   for (const [i, file] of statements.entries())
-    for (const rows of pieces(file.rows)) yield { statements: i, rows };
+    for (const rows of pieces(file.rows, STATEMENTS_TOGETHER)) yield { statements: i, rows };
   yield { end: true };
 }
 
-function* pieces<T>(all: Iterable<T>): Generator<T[]> {
+function* pieces<T>(all: Iterable<T>, together: number): Generator<T[]> {
   let piece: T[] = [];
   for (const one of all) {
     piece.push(one);
-    if (piece.length < TOGETHER) continue;
+    if (piece.length < together) continue;
     yield piece;
     piece = [];
   }
