@@ -16,10 +16,7 @@ function jsonOf(bytes: Uint8Array): unknown {
   }
   const read = parseJson(text);
   if (read.ok) return read.value;
-  throw new StatementConflict(
-    400,
-    /^(is nested|holds)/.test(read.reason) ? `The body ${read.reason}.` : 'The body is not JSON in UTF-8.',
-  );
+  throw new StatementConflict(400, `The body ${read.reason}.`);
 }
 
 /**

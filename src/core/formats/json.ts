@@ -19,7 +19,7 @@ export function parseJson(text: string): Result<unknown> {
   try {
     return ok(JSON.parse(text));
   } catch (error) {
-    return no(error instanceof Error ? error.message.slice(0, 120) : 'cannot be read');
+    return no(`is not JSON: ${error instanceof Error ? error.message.slice(0, 120) : 'cannot be read'}`);
   }
 }
 

@@ -48,7 +48,7 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
   const lines = source.split(/\r?\n/, TABLE_LIMITS.rows + 1);
   if (lines.length > TABLE_LIMITS.rows) return no('has more than 2,000,000 lines; cut it into several files');
   const first = lines.findIndex((l) => l.trim() !== '');
-  if (first < 0 || !parseJson(lines[first]!).ok) return no(notJson(whole.reason));
+  if (first < 0 || !parseJson(lines[first]!).ok) return no(whole.reason);
   const items: [number, unknown][] = [];
   const broken: RejectedRow[] = [];
   for (const [i, line] of lines.entries()) {
@@ -60,7 +60,7 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
       broken.push({
         line: i + 1,
         field: 'statement',
-        reason: notJson(read.reason),
+        reason: read.reason,
         cells: [asItStood(line)],
       });
     const many = tooManyRejected(broken);
@@ -71,10 +71,6 @@ export function* readStatementsInSteps(text: string): Steps<Result<ReadStatement
   const { rows, rejected } = checked.value;
   return ok({ rows, rejected: [...rejected, ...broken].sort((a, b) => a.line - b.line) });
 }
-
-/** Why a text cannot be read as JSON: it is none, or too deep. */
-const notJson = (reason: string): string =>
-  /^(is nested|holds)/.test(reason) ? reason : `is not JSON: ${reason}`;
 
 function* check(items: readonly (readonly [number, unknown])[]): Steps<Result<ReadStatements>> {
   const rows: { line: number; value: Statement }[] = [];
