@@ -157,13 +157,13 @@ describe('flags', () => {
     let open: OpenFlag[] = [];
     const closed: string[] = [];
     crossed.forEach((on, i) => {
-      const step = stepFlags(open, on ? [crossing()] : [], days(i));
+      const step = stepFlags(open, on ? [crossing()] : [], days(i), true);
       open = step.open;
       closed.push(...step.closed.map((f) => `${f.openedOn} to ${f.closedOn}`));
     });
     return { open, closed };
   };
-  it('open when crossed and close at the second evaluation back inside', () => {
+  it('open when crossed and close on the second day back inside', () => {
     expect(run([true]).open[0]).toMatchObject({ openedOn: days(0), insideSince: null });
     expect(run([true, false]).open[0]).toMatchObject({ openedOn: days(0), insideSince: days(1) });
     expect(run([true, false, false])).toEqual({ open: [], closed: [`${days(0)} to ${days(2)}`] });
@@ -174,11 +174,37 @@ describe('flags', () => {
     expect(open[0]).toMatchObject({ openedOn: days(0), insideSince: null });
   });
   it('do not count one day twice', () => {
-    const once = stepFlags(run([true]).open, [], days(1)).open;
-    expect(stepFlags(once, [], days(1))).toEqual({ open: once, closed: [] });
+    const once = stepFlags(run([true]).open, [], days(1), true).open;
+    expect(stepFlags(once, [], days(1), false)).toEqual({ open: once, closed: [] });
+  });
+  it('close on the same day however often it was evaluated before it was over', () => {
+    const seen = fc.array(fc.boolean(), { maxLength: 4 });
+    const day = fc.record({ seen, end: fc.boolean() });
+    fc.assert(
+      fc.property(fc.array(day, { minLength: 1, maxLength: 20 }), (drawn) => {
+        // What is seen of a flag in the middle of a day is taken up again at its end.
+        let open: OpenFlag[] = [];
+        const closed: string[] = [];
+        drawn.forEach(({ seen, end }, i) => {
+          // A flag that opens for a part of a day is there from then on, however the day ends.
+          for (const on of seen.filter((s) => !s || end)) {
+            const step = stepFlags(open, on ? [crossing()] : [], days(i), false);
+            open = [...step.open, ...step.closed];
+          }
+          const step = stepFlags(open, end ? [crossing()] : [], days(i), true);
+          open = step.open;
+          closed.push(...step.closed.map((f) => `${f.openedOn} to ${f.closedOn}`));
+        });
+        const once = run(drawn.map((d) => d.end));
+        expect(closed).toEqual(once.closed);
+        expect(open.map(({ openedOn, insideSince }) => ({ openedOn, insideSince }))).toEqual(
+          once.open.map(({ openedOn, insideSince }) => ({ openedOn, insideSince })),
+        );
+      }),
+    );
   });
   it('keep their day when the level changes', () => {
-    const step = stepFlags(run([true]).open, [crossing({ level: 'act' })], days(1));
+    const step = stepFlags(run([true]).open, [crossing({ level: 'act' })], days(1), true);
     expect(step.open[0]).toMatchObject({ level: 'act', openedOn: days(0) });
   });
   it('every flag that opened is open or closed in the end', () => {
