@@ -81,6 +81,7 @@ const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(p
   PORT: String(port),
   ...key,
   SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
+  LANTERN_MAIL_STANDIN: process.env.SMTP_URL ? 'no' : 'yes',
   NEXT_TELEMETRY_DISABLED: '1',
 });
 children.push(server);

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
 import { now } from './clock';
-import { config } from './config';
+import { config as kept, rereadConfig as config } from './config';
 import { needSpace } from './failure';
 
 const before = { ...process.env };
@@ -26,7 +26,15 @@ describe('settings', () => {
     expect(readFileSync(kept, 'utf8')).toBe(first.secret);
     expect(statSync(kept).mode & 0o077).toBe(0);
   });
+  it('are read once: what changes in the environment while the process runs counts for nothing', () => {
+    settings({ LANTERN_MAIL_FROM: 'a@x.example' });
+    config();
+    process.env.LANTERN_MAIL_FROM = 'b@x.example';
+    expect(kept().mailFrom).toBe('a@x.example');
+    expect(config().mailFrom).toBe('b@x.example');
+  });
   it.each([
+    [{ LANTERN_MAIL_STANDIN: 'maybe' }, 'LANTERN_MAIL_STANDIN is yes or no'],
     [{ DATABASE_URL: 'mysql://x' }, 'DATABASE_URL must begin with postgres://'],
     [{ SMTP_URL: 'http://x' }, 'SMTP_URL must begin with smtp://'],
     [{ SMTP_URL: 'smtp://a b' }, 'SMTP_URL is not an address'],
@@ -59,6 +67,7 @@ describe('the clock', () => {
 describe('room on the disk', () => {
   it('is asked for before anything is written', async () => {
     settings({});
+    config();
     await expect(needSpace(0)).resolves.toBeUndefined();
     await expect(needSpace(1e18)).rejects.toThrow(
       /nearly full: [\d,]+ MB are free, [\d,]+ MB are needed\. Nothing was changed/,

@@ -17,6 +17,7 @@ const environment = yup
         (text) => text == null || URL.canParse(text),
       ),
     LANTERN_MAIL_PLAIN: yup.string().oneOf(['no', 'yes'], 'LANTERN_MAIL_PLAIN is yes or no'),
+    LANTERN_MAIL_STANDIN: yup.string().oneOf(['no', 'yes'], 'LANTERN_MAIL_STANDIN is yes or no'),
     LANTERN_MAIL_FROM: yup.string().email('LANTERN_MAIL_FROM must be an e-mail address'),
     LANTERN_SECRET: yup.string().min(32, 'LANTERN_SECRET must have at least 32 characters'),
     LANTERN_URL: yup.string().matches(/^https?:\/\//, 'LANTERN_URL must begin with http:// or https://'),
@@ -54,6 +55,8 @@ export interface Config {
   readonly smtpUrl: string | null;
   /** Where the mail stand-in keeps what it received. */
   readonly mailFolder: string;
+  /** Whether the mail server is the stand-in, whose folder tells what has arrived. */
+  readonly usesMailStandIn: boolean;
   /** Whether mail may go in clear to a server elsewhere that offers no encryption. */
   readonly mailMayBePlain: boolean;
   readonly mailFrom: string;
@@ -67,8 +70,16 @@ export interface Config {
   readonly xapi: { readonly key: string; readonly secret: string; readonly course: string | null } | null;
 }
 
-/** Settings from the environment, checked; throws with the name of the setting that is wrong. */
-export function config(): Config {
+/** On the global object: route handlers, actions and the start load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternConfig?: Config };
+
+/** The settings of this process, read and checked once; throws with the name of the setting that is wrong. */
+export const config = (): Config => (holder.lanternConfig ??= readConfig());
+
+/** Settings from the environment as it is now, checked; for tests and tools that change it. */
+export const rereadConfig = (): Config => (holder.lanternConfig = readConfig());
+
+function readConfig(): Config {
   const env = environment.validateSync(process.env, { stripUnknown: true });
   const dataFolder = resolve(/*turbopackIgnore: true*/ env.LANTERN_DATA ?? '.lantern');
   return {
@@ -76,6 +87,7 @@ export function config(): Config {
     databaseUrl: env.DATABASE_URL ?? null,
     smtpUrl: env.SMTP_URL ?? null,
     mailFolder: join(dataFolder, 'mail'),
+    usesMailStandIn: env.LANTERN_MAIL_STANDIN === 'yes',
     mailMayBePlain: env.LANTERN_MAIL_PLAIN === 'yes',
     mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,

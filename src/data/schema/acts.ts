@@ -63,7 +63,7 @@ export const plans = pgTable(
     recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'set null' }),
     createdAt: at('created_at').notNull(),
   },
-  (t) => [index('plans_enrolment').on(t.enrolmentId)],
+  (t) => [index('plans_enrolment').on(t.enrolmentId), index('plans_recipient').on(t.recipientId)],
 );
 
 export const planSteps = pgTable(

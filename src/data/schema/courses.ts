@@ -44,6 +44,8 @@ export const courses = pgTable('courses', {
   /** What students type to join by themselves; null if nobody can. */
   joinCode: text('join_code').unique(),
   archivedAt: at('archived_at'),
+  /** The import whose new people and assignments it holds until they are in; such a course is nobody's. */
+  forImport: integer('for_import'),
   /** Counts what came in for its students; each student's own `rev` says when theirs last did. */
   rev: integer('rev').notNull().default(0),
   /** Counts what changes in how the course is set up, who is in it and by what names. */

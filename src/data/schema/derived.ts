@@ -1,3 +1,4 @@
+import { getTableColumns, sql } from 'drizzle-orm';
 import {
   boolean,
   date,
@@ -6,8 +7,10 @@ import {
   integer,
   jsonb,
   pgTable,
+  pgView,
   primaryKey,
   text,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
@@ -17,22 +20,40 @@ import type { StudentMeasures } from '@/core/risk/measures';
 import { activities, outcomes, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';
 
-export const sessions = pgTable(
+/**
+ * Sessions, days and works of a student are kept in versions, of which one holds: a long derivation prepares the next
+ * beside it, and one short write to `enrolments` lets it hold for many students at once.
+ */
+const version = () => integer('version').notNull().default(0);
+
+/** Whether a row is of the version that holds. */
+export const holds = (rows: { readonly enrolmentId: AnyPgColumn; readonly version: AnyPgColumn }) =>
+  sql`(${rows.enrolmentId}, ${rows.version}) in (select ${enrolments.id}, ${enrolments.version} from ${enrolments})`;
+
+export const sessionRows = pgTable(
   'sessions',
   {
     enrolmentId: ofEnrolment(),
+    version: version(),
     startedAt: at('started_at').notNull(),
     endedAt: at('ended_at').notNull(),
     seconds: doublePrecision('seconds').notNull(),
     events: integer('events').notNull(),
   },
-  (t) => [index('sessions_enrolment').on(t.enrolmentId, t.startedAt)],
+  (t) => [index('sessions_enrolment').on(t.enrolmentId, t.version, t.startedAt)],
 );
 
-export const dayTotals = pgTable(
+/** Those that hold: what everybody reads. */
+export const sessions = pgView('sessions_now').as((qb) => {
+  const { version: _, ...columns } = getTableColumns(sessionRows);
+  return qb.select(columns).from(sessionRows).where(holds(sessionRows));
+});
+
+export const dayRows = pgTable(
   'day_totals',
   {
     enrolmentId: ofEnrolment(),
+    version: version(),
     day: date('day').notNull(),
     seconds: doublePrecision('seconds').notNull(),
     inClassSeconds: doublePrecision('in_class_seconds').notNull(),
@@ -45,14 +66,21 @@ export const dayTotals = pgTable(
     secondsAt30: doublePrecision('seconds_at_30').notNull().default(0),
     secondsAt60: doublePrecision('seconds_at_60').notNull().default(0),
   },
-  (t) => [primaryKey({ columns: [t.enrolmentId, t.day] })],
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.version, t.day] })],
 );
 
+/** Those that hold: what everybody reads. */
+export const dayTotals = pgView('day_totals_now').as((qb) => {
+  const { version: _, ...columns } = getTableColumns(dayRows);
+  return qb.select(columns).from(dayRows).where(holds(dayRows));
+});
+
 /** What a student did with an activity on a local day. */
-export const activityDays = pgTable(
+export const activityDayRows = pgTable(
   'activity_days',
   {
     enrolmentId: ofEnrolment(),
+    version: version(),
     activityId: integer('activity_id')
       .notNull()
       .references(() => activities.id, { onDelete: 'cascade' }),
@@ -63,16 +91,23 @@ export const activityDays = pgTable(
     contributions: integer('contributions').notNull(),
   },
   (t) => [
-    primaryKey({ columns: [t.activityId, t.day, t.enrolmentId] }),
+    primaryKey({ columns: [t.activityId, t.day, t.enrolmentId, t.version] }),
     index('activity_days_enrolment').on(t.enrolmentId, t.activityId),
   ],
 );
 
+/** Those that hold: what everybody reads. */
+export const activityDays = pgView('activity_days_now').as((qb) => {
+  const { version: _, ...columns } = getTableColumns(activityDayRows);
+  return qb.select(columns).from(activityDayRows).where(holds(activityDayRows));
+});
+
 /** The same over the whole term: who opened what, since when, and for how long. */
-export const activityTotals = pgTable(
+export const activityTotalRows = pgTable(
   'activity_totals',
   {
     enrolmentId: ofEnrolment(),
+    version: version(),
     activityId: integer('activity_id')
       .notNull()
       .references(() => activities.id, { onDelete: 'cascade' }),
@@ -83,10 +118,16 @@ export const activityTotals = pgTable(
     seconds: doublePrecision('seconds').notNull(),
   },
   (t) => [
-    primaryKey({ columns: [t.enrolmentId, t.activityId] }),
+    primaryKey({ columns: [t.enrolmentId, t.version, t.activityId] }),
     index('activity_totals_activity').on(t.activityId),
   ],
 );
+
+/** Those that hold: what everybody reads. */
+export const activityTotals = pgView('activity_totals_now').as((qb) => {
+  const { version: _, ...columns } = getTableColumns(activityTotalRows);
+  return qb.select(columns).from(activityTotalRows).where(holds(activityTotalRows));
+});
 
 /** One student's term week, for the strips. */
 export const studentWeeks = pgTable(
@@ -201,6 +242,8 @@ export const flags = pgTable(
     level: text('level').$type<FlagLevel>().notNull(),
     openedOn: date('opened_on').notNull(),
     insideSince: date('inside_since'),
+    /** The same as the last day that is over left it. */
+    insideBefore: date('inside_before'),
     closedOn: date('closed_on'),
     detail: jsonb('detail').$type<FlagDetail>().notNull(),
   },

@@ -1,4 +1,4 @@
-import { sql } from 'drizzle-orm';
+import { getTableColumns, sql } from 'drizzle-orm';
 import {
   boolean,
   foreignKey,
@@ -6,6 +6,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  pgView,
   primaryKey,
   text,
   uniqueIndex,
@@ -15,7 +16,7 @@ import { user } from './auth';
 import { at, bytes } from './columns';
 import { ofCourse } from './courses';
 import { ofEnrolment, persons } from './people';
-import { imports } from './records';
+import { imports, isSeen } from './records';
 
 /** Keys by which other systems send statements into a course. The secret is kept only as a hash. */
 export const credentials = pgTable('credentials', {
@@ -58,11 +59,17 @@ export const statements = pgTable(
     index('statements_order').on(t.courseId, t.place),
     index('statements_actor').on(t.courseId, t.actor),
     index('statements_activity').on(t.courseId, t.activity),
+    index('statements_import').on(t.courseId, t.importId),
     // Asked with every batch that comes in: whether one of it was voided before it came. Few ever void.
     index('statements_voids')
       .on(t.courseId, t.voids)
       .where(sql`${t.voids} is not null`),
   ],
+);
+
+/** Statements that are there for everybody: what is read, but by what writes them. */
+export const seenStatements = pgView('statements_now').as((qb) =>
+  qb.select(getTableColumns(statements)).from(statements).where(isSeen(statements)),
 );
 
 /** What came with statements as bytes, once however many statements name it. */
@@ -152,6 +159,7 @@ export const waiting = pgTable(
   (t) => [
     uniqueIndex('waiting_key').on(t.courseId, t.kind, t.key),
     index('waiting_person').on(t.courseId, t.person),
+    index('waiting_import').on(t.importId),
   ],
 );
 

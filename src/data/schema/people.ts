@@ -1,4 +1,4 @@
-import { date, index, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { date, index, integer, pgSequence, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { EnrolmentStatus } from '@/core/formats/courseFiles';
 import { ofCourse, sections } from './courses';
 
@@ -27,6 +27,8 @@ export const enrolments = pgTable(
     leftOn: date('left_on'),
     /** The course's `rev` when something of this student last came in or was derived. */
     rev: integer('rev').notNull().default(0),
+    /** Which version of the derived rows holds. */
+    version: integer('version').notNull().default(0),
   },
   (t) => [
     uniqueIndex('enrolments_place').on(t.courseId, t.personId),
@@ -39,3 +41,6 @@ export const ofEnrolment = () =>
   integer('enrolment_id')
     .notNull()
     .references(() => enrolments.id, { onDelete: 'cascade' });
+
+/** Numbers of versions of derived rows, never given twice. */
+export const versions = pgSequence('derived_versions');

@@ -1,3 +1,4 @@
+import { getTableColumns, sql, type SQL } from 'drizzle-orm';
 import {
   boolean,
   doublePrecision,
@@ -5,8 +6,10 @@ import {
   integer,
   jsonb,
   pgTable,
+  pgView,
   primaryKey,
   text,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
 import type { EventKind } from '@/core/activity/events';
@@ -36,6 +39,8 @@ export const events = pgTable(
   (t) => [
     primaryKey({ columns: [t.courseId, t.eventId] }),
     index('events_enrolment').on(t.enrolmentId, t.at),
+    index('events_activity').on(t.activityId),
+    index('events_import').on(t.courseId, t.importId),
   ],
 );
 
@@ -59,7 +64,7 @@ export const scores = pgTable(
     /** What statements handed in decides alone: nobody graded it here, and no gradebook file named it. */
     fromStatements: boolean('from_statements').notNull().default(false),
   },
-  (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] })],
+  (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId] }), index('scores_activity').on(t.activityId)],
 );
 
 /** Each time a work was handed in, where the source tells them apart. */
@@ -74,7 +79,10 @@ export const attempts = pgTable(
     submittedAt: at('submitted_at').notNull(),
     points: doublePrecision('points'),
   },
-  (t) => [primaryKey({ columns: [t.enrolmentId, t.activityId, t.number] })],
+  (t) => [
+    primaryKey({ columns: [t.enrolmentId, t.activityId, t.number] }),
+    index('attempts_activity').on(t.activityId),
+  ],
 );
 
 /** Every change that somebody made in the gradebook here: what stood before, and what after. */
@@ -103,15 +111,43 @@ export const scoreChanges = pgTable(
 );
 
 /** What was brought in, by whom and when. */
-export const imports = pgTable('imports', {
-  id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
-  courseId: ofCourse(),
-  userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
-  at: at('at').notNull(),
-  files: jsonb('files').$type<FileCounts[]>().notNull(),
-  undoneAt: at('undone_at'),
-  undoneBy: text('undone_by').references(() => user.id, { onDelete: 'set null' }),
-});
+export const imports = pgTable(
+  'imports',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+    at: at('at').notNull(),
+    files: jsonb('files').$type<FileCounts[]>().notNull(),
+    undoneAt: at('undone_at'),
+    undoneBy: text('undone_by').references(() => user.id, { onDelete: 'set null' }),
+    /** While it comes in nobody sees its rows. Until when that holds if its process is not heard of; null once it is in. */
+    arrivingUntil: at('arriving_until'),
+    /** The version of derived rows that it prepares. */
+    version: integer('version'),
+  },
+  (t) => [
+    index('imports_course').on(t.courseId),
+    index('imports_arriving')
+      .on(t.id)
+      .where(sql`${t.arrivingUntil} is not null`),
+  ],
+);
+
+const arriving = sql`(select ${imports.id} from ${imports} where ${imports.arrivingUntil} is not null)`;
+
+/** Whether a row came with an import that is still coming in, so that nobody sees it yet. */
+export const isArriving = (row: { readonly importId: AnyPgColumn }): SQL =>
+  sql`${row.importId} in ${arriving}`;
+
+/** Whether a row is there for everybody. */
+export const isSeen = (row: { readonly importId: AnyPgColumn }): SQL =>
+  sql`(${row.importId} is null or ${row.importId} not in ${arriving})`;
+
+/** Events that are there for everybody: what is read, but by what writes them. */
+export const seenEvents = pgView('events_now').as((qb) =>
+  qb.select(getTableColumns(events)).from(events).where(isSeen(events)),
+);
 
 /** What stood where an import wrote, so that it can be taken back. Events carry the number of their import instead. */
 export const importChanges = pgTable(

@@ -1,52 +1,120 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { createTransport, type Transporter } from 'nodemailer';
 import { mailText } from '@/core/messages/mailText';
 import { messageIdOf } from '@/core/messages/messageId';
+import type { Access, Database } from '@/data/database';
 import { courses, enrolments, messages, persons, plans, planSteps, recipients, user } from '@/data/schema';
 import { nowDate } from '../clock';
 import { config } from '../config';
-import { database } from '../database';
-import { reportFailure } from '../failure';
+import { enqueue } from '../jobs/queue';
+import { Later, type Working } from '../jobs/runner';
 import { fullName } from '../roster';
 import { keptMail, usesStandIn } from './kept';
 import { mailOptions } from './transport';
 
-const holder = globalThis as typeof globalThis & { lanternDispatch?: Promise<void>; lanternMore?: boolean };
+type CopyState = Partial<typeof recipients.$inferInsert>;
 
-/**
- * Sends what is queued, one copy after the other, until nothing is left. Only one dispatch runs in a process; a call
- * during it makes it look once more.
- */
-export function dispatchMail(): Promise<void> {
-  holder.lanternMore = true;
-  holder.lanternDispatch ??= (async () => {
-    while (holder.lanternMore) {
-      holder.lanternMore = false;
-      await sendQueued();
-    }
-  })()
-    .catch((error: unknown) => void reportFailure('mail', error))
-    .finally(() => (holder.lanternDispatch = undefined));
-  return holder.lanternDispatch;
+/** Outcomes that the database did not take down: it is told again, and nobody is asked a second time. */
+const holder = globalThis as typeof globalThis & { lanternUnsettled?: Map<number, CopyState> };
+const unsettled = (): Map<number, CopyState> => (holder.lanternUnsettled ??= new Map());
+
+/** Lets the copies of a message that wait be sent, in the transaction that queues them. */
+export const queueMail = (access: Access, messageId: number): Promise<string> =>
+  enqueue(access, {
+    kind: 'mail',
+    payload: { messageId },
+    key: `mail ${messageId}`,
+    line: `mail ${messageId}`,
+  });
+
+/** Lets every message be sent that has copies waiting or left in the middle: called once at the start. */
+export async function queueUnsent(db: Database): Promise<void> {
+  const rows = await db.orm
+    .selectDistinct({ id: recipients.messageId })
+    .from(recipients)
+    .where(
+      and(
+        inArray(recipients.mailState, ['queued', 'sending']),
+        sql`not exists (select 1 from jobs j where j.line = 'mail ' || ${recipients.messageId}
+          and j.state in ('queued', 'running'))`,
+      ),
+    );
+  for (const { id } of rows) await queueMail(db, id);
 }
 
 /**
- * Settles the copies that a stop left in the middle of a conversation with the mail server. The stand-in's folder
- * tells whether it has them; any other server cannot be asked, so those are shown as unsure and nobody gets it twice.
+ * Sends the copies of a message that wait, one after the other. Only one process does so for a message (they share a
+ * line), so a copy that is found in the middle of being sent was left there: by a stop, or by a database that failed.
+ * A server that cannot be reached is tried again later; after the last time the copies say that it could not.
  */
-export async function recoverMail(): Promise<void> {
-  const { orm } = await database();
-  const rows = await orm
+export async function sendCopies(
+  db: Database,
+  { messageId }: { readonly messageId: number },
+  { job, last, progress }: Pick<Working, 'job' | 'last' | 'progress'>,
+): Promise<void> {
+  await settleUnsure(db, messageId);
+  const { smtpUrl, mailMayBePlain } = config();
+  const transport = smtpUrl ? createTransport(mailOptions(smtpUrl, mailMayBePlain)) : null;
+  const waiting = and(eq(recipients.messageId, messageId), eq(recipients.mailState, 'queued'));
+  const putOff: number[] = [];
+  let reason: string | null = null;
+  try {
+    for (;;) {
+      await progress('Sending');
+      const next = db.orm
+        .select({ id: recipients.id })
+        .from(recipients)
+        .where(and(waiting, notInArray(recipients.id, putOff)))
+        .orderBy(asc(recipients.id))
+        .limit(1);
+      const [copy] = await db.orm
+        .update(recipients)
+        .set({ mailState: 'sending', attempts: sql`${recipients.attempts} + 1` })
+        .where(and(inArray(recipients.id, next), waiting))
+        .returning({ id: recipients.id });
+      if (!copy) break;
+      const { state, nobodyNow } = await sendOne(db, transport, copy.id);
+      if (state.mailState !== 'queued') continue;
+      putOff.push(copy.id);
+      reason = state.mailError ?? '';
+      if (nobodyNow) break;
+    }
+  } finally {
+    transport?.close();
+  }
+  if (reason == null) return;
+  const sentence = reason.replace(/\.?$/, '.');
+  const tried = `It was tried ${job.attempts === 1 ? 'once' : `${job.attempts} times`}.`;
+  await db.orm
+    .update(recipients)
+    .set(
+      last
+        ? { mailState: 'failed', mailError: `${sentence} ${tried}` }
+        : { mailError: `${sentence} It is tried again soon.` },
+    )
+    .where(waiting);
+  if (!last) throw new Later('The mail server took no mail.');
+}
+
+/**
+ * Settles the copies of a message that were left in the middle of a conversation with the mail server. What this
+ * process knows it says; the stand-in's folder tells whether it has them; any other server cannot be asked, so those
+ * are shown as unsure and nobody gets it twice.
+ */
+async function settleUnsure(db: Database, messageId: number): Promise<void> {
+  const rows = await db.orm
     .select({ id: recipients.id, key: messages.key })
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
-    .where(eq(recipients.mailState, 'sending'));
+    .where(and(eq(recipients.messageId, messageId), eq(recipients.mailState, 'sending')));
   for (const row of rows) {
-    if (await keptMail(messageIdOf(row.id, row.key)))
-      await settle(row.id, { mailState: 'sent', sentAt: nowDate() });
-    else if (usesStandIn()) await settle(row.id, { mailState: 'queued' });
+    const known = unsettled().get(row.id);
+    if (known) await settle(db, row.id, known);
+    else if (await keptMail(messageIdOf(row.id, row.key)))
+      await settle(db, row.id, { mailState: 'sent', sentAt: nowDate(), mailError: null });
+    else if (usesStandIn()) await settle(db, row.id, { mailState: 'queued' });
     else {
-      await settle(row.id, {
+      await settle(db, row.id, {
         mailState: 'unsure',
         mailError: 'The server stopped while sending; it may or may not have arrived.',
       });
@@ -54,39 +122,35 @@ export async function recoverMail(): Promise<void> {
   }
 }
 
-async function settle(id: number, values: Partial<typeof recipients.$inferInsert>): Promise<void> {
-  const { orm } = await database();
-  await orm.update(recipients).set(values).where(eq(recipients.id, id));
+interface Outcome {
+  readonly state: CopyState;
+  /** The server takes mail for nobody now: there is no use in trying the next copy. */
+  readonly nobodyNow?: boolean;
 }
 
-async function sendQueued(): Promise<void> {
-  const { smtpUrl, mailMayBePlain } = config();
-  const { orm } = await database();
-  const transport = smtpUrl ? createTransport(mailOptions(smtpUrl, mailMayBePlain)) : null;
-  try {
-    for (;;) {
-      const [next] = await orm
-        .select({ id: recipients.id })
-        .from(recipients)
-        .where(eq(recipients.mailState, 'queued'))
-        .orderBy(asc(recipients.id))
-        .limit(1);
-      if (!next) return;
-      // Claimed by a condition in the same statement: two processes on one server never take the same copy.
-      const claimed = await orm
-        .update(recipients)
-        .set({ mailState: 'sending' })
-        .where(and(eq(recipients.id, next.id), eq(recipients.mailState, 'queued')))
-        .returning({ id: recipients.id, attempts: recipients.attempts });
-      if (claimed[0]) await sendOne(transport, claimed[0].id, claimed[0].attempts + 1);
-    }
-  } finally {
-    transport?.close();
-  }
+/** Takes down what became of a copy. */
+async function settle({ orm }: Access, id: number, state: CopyState): Promise<void> {
+  unsettled().set(id, state);
+  await orm.update(recipients).set(state).where(eq(recipients.id, id));
+  unsettled().delete(id);
 }
 
-async function sendOne(transport: Transporter | null, id: number, attempts: number): Promise<void> {
-  const { orm } = await database();
+async function sendOne(db: Database, transport: Transporter | null, id: number): Promise<Outcome> {
+  const copy = await copyOf(db, id);
+  // Erased while it waited.
+  if (!copy) return { state: {} };
+  const outcome = transport ? await converse(db, transport, copy) : NO_SERVER;
+  await settle(db, id, outcome.state);
+  return outcome;
+}
+
+const NO_SERVER: Outcome = {
+  state: { mailState: 'failed', mailError: 'No mail server is set up (SMTP_URL).' },
+};
+type Copy = Awaited<ReturnType<typeof copyOf>>;
+
+/** A copy with all that stands in its e-mail. */
+async function copyOf({ orm }: Access, id: number) {
   const [copy] = await orm
     .select({
       recipient: recipients,
@@ -103,19 +167,23 @@ async function sendOne(transport: Transporter | null, id: number, attempts: numb
     .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(recipients.id, id));
-  if (!copy) return;
-  const { recipient, message, person } = copy;
-  if (!transport) {
-    return settle(id, { mailState: 'failed', attempts, mailError: 'No mail server is set up (SMTP_URL).' });
-  }
+  return copy;
+}
+
+/** Offers a copy to the mail server. */
+async function converse(
+  { orm }: Access,
+  transport: Transporter,
+  { recipient, message, person, ...copy }: NonNullable<Copy>,
+): Promise<Outcome> {
   const steps = await orm
     .select({ title: planSteps.title, minutes: planSteps.minutes, on: planSteps.on })
     .from(planSteps)
     .innerJoin(plans, eq(plans.id, planSteps.planId))
-    .where(eq(plans.recipientId, id))
+    .where(eq(plans.recipientId, recipient.id))
     .orderBy(asc(planSteps.position));
   const { mailFrom, baseUrl } = config();
-  const messageId = messageIdOf(id, message.key);
+  const messageId = messageIdOf(recipient.id, message.key);
   try {
     await transport.sendMail({
       messageId,
@@ -126,9 +194,9 @@ async function sendOne(transport: Transporter | null, id: number, attempts: numb
       subject: recipient.subject,
       text: mailText(recipient.body, steps, `${baseUrl}/home`),
     });
-    await settle(id, { mailState: 'sent', attempts, sentAt: nowDate(), mailError: null });
+    return { state: { mailState: 'sent', sentAt: nowDate(), mailError: null } };
   } catch (error) {
-    await settle(id, { attempts, ...(await afterFailure(error, messageId)) });
+    return afterFailure(error, messageId);
   }
 }
 
@@ -139,26 +207,35 @@ interface MailFailure {
   readonly code?: string;
 }
 
-/** What a failed conversation means: a clear no, nothing sent, or nobody knows. */
-async function afterFailure(error: unknown, messageId: string) {
+/** Parts of a conversation before the text of the message. */
+const BEFORE_TEXT = ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'];
+
+/** What a failed conversation means: a clear no, nothing sent for now, or nobody knows. */
+async function afterFailure(error: unknown, messageId: string): Promise<Outcome> {
   const failure: MailFailure = error instanceof Error ? (error as Error & MailFailure) : {};
+  const failed = (mailError: string): Outcome => ({ state: { mailState: 'failed', mailError } });
   if (failure.responseCode) {
+    const said = (failure.response ?? '').slice(0, 240);
+    if (failure.responseCode >= 500) return failed(`The mail server refused it: ${said}`);
+    // 4yz is a transient negative reply: the same may go through later (RFC 5321, 4.2.1).
     return {
-      mailState: 'failed' as const,
-      mailError: `The mail server refused it: ${failure.response ?? ''}`.slice(0, 300),
+      state: { mailState: 'queued', mailError: `The mail server asks to wait: ${said}` },
+      nobodyNow:
+        failure.responseCode === 421 || failure.command === 'CONN' || failure.command === 'MAIL FROM',
     };
   }
   if (failure.code === 'ETLS')
+    return failed('The mail server offers no encryption, so nothing was sent (see LANTERN_MAIL_PLAIN).');
+  if (!failure.command || BEFORE_TEXT.includes(failure.command))
     return {
-      mailState: 'failed' as const,
-      mailError: 'The mail server offers no encryption, so nothing was sent (see LANTERN_MAIL_PLAIN).',
+      state: { mailState: 'queued', mailError: 'The mail server could not be reached.' },
+      nobodyNow: true,
     };
-  const beforeText =
-    !failure.command || ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'].includes(failure.command);
-  if (beforeText) return { mailState: 'failed' as const, mailError: 'The mail server could not be reached.' };
-  if (await keptMail(messageId)) return { mailState: 'sent' as const, sentAt: nowDate(), mailError: null };
+  if (await keptMail(messageId)) return { state: { mailState: 'sent', sentAt: nowDate(), mailError: null } };
   return {
-    mailState: 'unsure' as const,
-    mailError: 'The connection broke while sending; it may or may not have arrived.',
+    state: {
+      mailState: 'unsure',
+      mailError: 'The connection broke while sending; it may or may not have arrived.',
+    },
   };
 }

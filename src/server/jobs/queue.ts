@@ -1,0 +1,230 @@
+import { randomUUID } from 'node:crypto';
+import { and, eq, inArray, lt, or, sql, type SQL } from 'drizzle-orm';
+import * as yup from 'yup';
+import { DAY_MS } from '@/core/units';
+import type { Access, Database } from '@/data/database';
+import { jobs, type JobKind } from '@/data/schema';
+
+const id = () => yup.number().integer().required();
+const text = () => yup.string().required();
+
+/** What each kind of job is told, checked when it is read again. */
+export const PAYLOADS = {
+  /** Sends the copies of a message that wait. */
+  mail: yup.object({ messageId: id() }).required(),
+  /** Derives what came in live for a course. */
+  follow: yup.object({ courseId: id() }).required(),
+  evaluate: yup.object({ courseId: id() }).required(),
+  /** Derives all of a course anew. */
+  rebuild: yup.object({ courseId: id() }).required(),
+  /** Brings staged files into a course. */
+  import: yup.object({ courseId: id(), userId: text(), upload: text() }).required(),
+  /** The same with every course of a package. */
+  'import every': yup.object({ courseId: id(), userId: text(), upload: text() }).required(),
+  /** Removes what nobody sees any more: old versions of derived rows, and what an import left that was stopped. */
+  sweep: yup.object({ courseId: id() }).required(),
+} as const satisfies Record<JobKind, yup.Schema>;
+export type Payload<K extends JobKind> = yup.InferType<(typeof PAYLOADS)[K]>;
+
+export type Job = typeof jobs.$inferSelect;
+
+/** How often a kind is begun before it is given up, and how long it pauses after the first failure. */
+export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly pauseMs: number } } = {
+  mail: { most: 7, pauseMs: 10_000 },
+  follow: { most: 8, pauseMs: 2000 },
+  evaluate: { most: 8, pauseMs: 2000 },
+  rebuild: { most: 5, pauseMs: 5000 },
+  // Somebody watches: a failure is shown at once. A stop of the process is not the files' fault, at first.
+  import: { most: 3, pauseMs: 0 },
+  'import every': { most: 3, pauseMs: 0 },
+  sweep: { most: 8, pauseMs: 60_000 },
+};
+
+/** How long a process that is not heard of keeps a job. */
+const LEASE_MS = 30_000;
+export const HEARTBEAT_MS = 5000;
+
+const inMs = (ms: number): SQL => sql`clock_timestamp() + ${ms} * interval '1 millisecond'`;
+const due = sql`${jobs.runAt} <= clock_timestamp()`;
+const abandoned = sql`${jobs.heldUntil} < clock_timestamp()`;
+
+export interface Enqueued<K extends JobKind> {
+  readonly kind: K;
+  readonly payload: Payload<K>;
+  readonly userId?: string | null;
+  /** Jobs of one key that have not begun are one; it runs at the earliest of their times. */
+  readonly key?: string;
+  /** Jobs of one line run one after the other. */
+  readonly line?: string;
+  /** From now on. */
+  readonly delayMs?: number;
+  readonly step?: string;
+}
+
+/**
+ * Puts a job into the queue, in the transaction of its cause: it is there if and only if the cause is. Returns its id,
+ * or that of the one that stands for it. Call `wakeRunner` once the transaction is through.
+ */
+export async function enqueue<K extends JobKind>(
+  { orm }: Access,
+  { kind, payload, userId = null, key, line, delayMs = 0, step = '' }: Enqueued<K>,
+): Promise<string> {
+  const [row] = await orm
+    .insert(jobs)
+    .values({ id: randomUUID(), kind, payload, userId, key, line, step, runAt: inMs(delayMs) })
+    .onConflictDoUpdate({
+      target: jobs.key,
+      targetWhere: sql`${jobs.state} = 'queued'`,
+      // One that failed keeps its pause: whoever asks again and again does not shorten it.
+      set: {
+        runAt: sql`case when ${jobs.attempts} = 0 then least(${jobs.runAt}, excluded.run_at) else ${jobs.runAt} end`,
+      },
+    })
+    .returning({ id: jobs.id });
+  return row!.id;
+}
+
+/**
+ * Takes the next job of some kinds that is due, or that its process has abandoned, for this one. Two processes never
+ * get the same; null if there is none.
+ */
+export async function claim(
+  db: Database,
+  kinds: readonly JobKind[],
+  holder: string,
+  only?: string,
+): Promise<Job | null> {
+  const free = sql`(${jobs.line} is null or not exists (
+    select 1 from jobs beside where beside.line = jobs.line and beside.state = 'running' and beside.id <> jobs.id))`;
+  const next = db.orm
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(
+      and(
+        inArray(jobs.kind, [...kinds]),
+        only == null ? undefined : eq(jobs.id, only),
+        or(and(eq(jobs.state, 'queued'), due, free), and(eq(jobs.state, 'running'), abandoned)),
+      ),
+    )
+    .orderBy(jobs.runAt, jobs.id)
+    .limit(1)
+    .for('update', { skipLocked: true });
+  try {
+    const [job] = await db.orm
+      .update(jobs)
+      .set({ state: 'running', holder, heldUntil: inMs(LEASE_MS), attempts: sql`${jobs.attempts} + 1` })
+      .where(inArray(jobs.id, next))
+      .returning();
+    return job ?? null;
+  } catch (error) {
+    // Another process took one of the same line in this very moment.
+    if (isTaken(error)) return null;
+    throw error;
+  }
+}
+
+/** 23505: a unique index refuses it. */
+export function isTaken(error: unknown): boolean {
+  for (let e: unknown = error; e instanceof Error; e = e.cause)
+    if ('code' in e && e.code === '23505') return true;
+  return false;
+}
+
+const held = (job: Job) => and(eq(jobs.id, job.id), eq(jobs.state, 'running'), eq(jobs.holder, job.holder!));
+
+/** Whether a process that works on a job shall go on. */
+export type Kept = 'go on' | 'cancelled' | 'lost';
+
+/** Says that a job is still worked on, and how far. Returns whether it still is this process's, and shall go on. */
+export async function keep(
+  { orm }: Access,
+  job: Job,
+  how: Partial<Pick<Job, 'step' | 'done' | 'of'>> = {},
+): Promise<Kept> {
+  const [row] = await orm
+    .update(jobs)
+    .set({ ...how, heldUntil: inMs(LEASE_MS) })
+    .where(held(job))
+    .returning({ cancelled: jobs.cancelled });
+  return row ? (row.cancelled ? 'cancelled' : 'go on') : 'lost';
+}
+
+/** Ends a job that this process holds. */
+export async function end(
+  { orm }: Access,
+  job: Job,
+  as: {
+    readonly state: 'done' | 'failed' | 'cancelled';
+    readonly result?: unknown;
+    readonly message?: string;
+  },
+): Promise<void> {
+  await orm
+    .update(jobs)
+    .set({ ...as, key: null, line: null, endedAt: sql`clock_timestamp()`, heldUntil: null })
+    .where(held(job));
+}
+
+/** Lets a job that failed be tried again after a pause, which grows; one that waits under its key already stands for it. */
+export async function tryAgain(db: Database, job: Job, message: string): Promise<void> {
+  const pause = Math.min(TRIES[job.kind].pauseMs * 4 ** (job.attempts - 1), DAY_MS / 6);
+  const beside = sql`exists (select 1 from jobs other where other.key = ${job.key} and other.state = 'queued')`;
+  try {
+    const [row] = await db.orm
+      .update(jobs)
+      .set({ state: 'queued', runAt: inMs(pause), message, holder: null, heldUntil: null })
+      .where(and(held(job), sql`not ${beside}`))
+      .returning({ id: jobs.id });
+    if (row) return;
+  } catch (error) {
+    if (!isTaken(error)) throw error;
+  }
+  await db.orm.delete(jobs).where(held(job));
+}
+
+/** Lets others have at once what a process that is gone still holds. */
+export async function release({ orm }: Access, whose: SQL | undefined): Promise<void> {
+  await orm
+    .update(jobs)
+    .set({ heldUntil: sql`clock_timestamp() - interval '1 second'` })
+    .where(and(eq(jobs.state, 'running'), whose));
+}
+
+/** How many milliseconds there are until the next job of some kinds is due; null if none waits. */
+export async function nextDue({ orm }: Access, kinds: readonly JobKind[]): Promise<number | null> {
+  const at = sql`case when ${jobs.state} = 'queued' then ${jobs.runAt} else ${jobs.heldUntil} end`;
+  const [row] = await orm
+    .select({ ms: sql<string | null>`extract(epoch from min(${at}) - clock_timestamp()) * 1000` })
+    .from(jobs)
+    .where(and(inArray(jobs.kind, [...kinds]), inArray(jobs.state, ['queued', 'running'])));
+  return row?.ms == null ? null : Number(row.ms);
+}
+
+/** How long ended jobs are kept; those that failed are looked for longer. */
+const KEPT_DAYS = { done: 1, failed: 30 };
+
+/** Forgets jobs that ended long ago. */
+export async function forgetEnded({ orm }: Access): Promise<void> {
+  const before = (days: number) => sql`clock_timestamp() - ${days} * interval '1 day'`;
+  await orm
+    .delete(jobs)
+    .where(
+      or(
+        and(inArray(jobs.state, ['done', 'cancelled']), lt(jobs.endedAt, before(KEPT_DAYS.done))),
+        and(eq(jobs.state, 'failed'), lt(jobs.endedAt, before(KEPT_DAYS.failed))),
+      ),
+    );
+}
+
+interface Runner {
+  readonly wake: () => void;
+}
+/** On the global object: route handlers, actions and the start load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternRunner?: Runner };
+
+/** Whether jobs are worked off in this process. */
+export const hasRunner = (): boolean => holder.lanternRunner !== undefined;
+export const setRunner = (runner: Runner | undefined): void => void (holder.lanternRunner = runner);
+
+/** Says that something has come into the queue: it is looked at now rather than at the next look. */
+export const wakeRunner = (): void => holder.lanternRunner?.wake();
