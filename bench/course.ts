@@ -6,6 +6,7 @@ import { openEmbedded, type Database } from '@/data/database';
 import { SECTIONS } from '@/demo/course';
 import { scenarioFiles } from '@/demo/files';
 import { scenario } from '@/demo/scenario';
+import { rereadConfig } from '@/server/config';
 import { createAccounts, createCourse } from '@/server/setup';
 
 export const NOW = '2026-11-25T10:00:00Z';
@@ -35,6 +36,7 @@ export async function benchCourse(
   });
   const folder = mkdtempSync(join(tmpdir(), 'lantern-bench-'));
   process.env.LANTERN_DATA = folder;
+  rereadConfig();
   const db = await openEmbedded(folder, 'the benchmark');
   const [userId] = await createAccounts(
     db,

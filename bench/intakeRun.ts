@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { openEmbedded } from '@/data/database';
 import { importFiles } from '@/server/intake/intake';
+import { rereadConfig } from '@/server/config';
 import { setDatabase } from '@/server/database';
 import { NOW } from './course';
 import { timed } from './measure';
@@ -22,6 +23,7 @@ export const BARE_COLUMNS = [
  */
 async function main([what, folder, file, courseId]: string[]): Promise<void> {
   process.env.LANTERN_DATA = folder;
+  rereadConfig();
   process.env.LANTERN_NOW = NOW;
   const db = await openEmbedded(folder!, 'the benchmark');
   setDatabase(db);

@@ -5,7 +5,7 @@ import { events, statements } from '@/data/schema';
 import { setDatabase } from '@/server/database';
 import { importFiles } from '@/server/intake/intake';
 import { checkStatements, receiveStatements } from '@/server/xapi/endpoint';
-import { catchUp, stopFollowing } from '@/server/xapi/follow';
+import { catchUp } from '@/server/xapi/follow';
 import { benchCourse, NOW, type BenchCourse } from './course';
 import { bound, median, ms, timed } from './measure';
 
@@ -41,13 +41,9 @@ type FilledCourse = Omit<BenchCourse, 'upload'> & { sender: Parameters<typeof re
 
 async function course(size: Size): Promise<FilledCourse> {
   // The files of a million events must not stay in memory while arrivals are timed: only what is named here does.
-  const { upload, db, courseId, userId, folder, close: end } = await benchCourse(size);
+  const { upload, db, courseId, userId, folder, close } = await benchCourse(size);
   setDatabase(db);
   await importFiles(db, courseId, userId, FILE_KINDS.map(upload), Date.parse(NOW));
-  const close = async () => {
-    await stopFollowing();
-    await end();
-  };
   return { db, courseId, userId, folder, close, sender: { credentialId: 1, key: 'bench', courseId } };
 }
 

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, isNull } from 'drizzle-orm';
 import type { FileCounts } from '@/core/views/intake';
 import { FolderFullError, FolderHeldError } from '@/data/lock';
 import type { Database } from '@/data/database';
@@ -22,7 +22,7 @@ import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import { knownCourse } from '@/server/intake/sources';
 import type { UploadedFile } from '@/server/intake/upload';
-import type { Progress } from '@/server/jobs';
+import type { Progress } from '@/server/jobs/progress';
 import { InputError } from './input';
 
 const say = (line: string) => process.stderr.write(`${line}\n`);
@@ -199,6 +199,7 @@ export async function rebuildCommand(): Promise<string> {
     const all = await db.orm
       .select({ id: courses.id, code: courses.code })
       .from(courses)
+      .where(isNull(courses.forImport))
       .orderBy(asc(courses.id));
     for (const { id, code } of all) {
       say(`rebuilding ${code} …`);
@@ -206,7 +207,7 @@ export async function rebuildCommand(): Promise<string> {
         await lockCourse(tx, id);
         await deriveActivity(tx, await loadCourseModel(tx, id), null);
       });
-      await evaluateNow(id);
+      await evaluateNow(db, id);
     }
     return `${JSON.stringify({ rebuilt: all.map((c) => c.code) })}\n`;
   });

@@ -1,17 +1,22 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import type { AddressInfo } from 'node:net';
+import { eq, sql } from 'drizzle-orm';
 import { simpleParser } from 'mailparser';
 import PostalMime from 'postal-mime';
+import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../tests/support/course';
 import type { SendInput } from '@/core/views/compose';
-import { messages, recipients } from '@/data/schema';
+import { jobs, messages, recipients } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { briefView } from './brief';
 import { composeView, sendMessage } from './compose';
-import { dispatchMail, recoverMail } from './mail/dispatch';
+import { rereadConfig } from './config';
+import { TRIES } from './jobs/queue';
+import { workOff } from './jobs/work';
+import { queueUnsent } from './mail/dispatch';
 import { courseMessages, mailFile, messageView, retryMail } from './messages';
 import { coursePlans, tickStep } from './plans';
 import { roundsView } from './rounds';
@@ -25,6 +30,8 @@ const kept = () => (existsSync(folder()) ? readdirSync(folder()) : []);
 beforeAll(async () => {
   mail = await startMailStandIn(folder());
   process.env.SMTP_URL = `smtp://127.0.0.1:${mail.port}`;
+  process.env.LANTERN_MAIL_STANDIN = 'yes';
+  rereadConfig();
 });
 afterAll(() => mail.close());
 
@@ -40,9 +47,15 @@ const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInpu
 });
 const send = async (input: SendInput) => {
   const sent = await sendMessage(small.course.instructor, 'NAV', input);
-  await dispatchMail();
+  await workOff(small.test.db);
   return sent;
 };
+/** The pause before the next try is over. */
+const dueNow = () =>
+  small.test.db.orm
+    .update(jobs)
+    .set({ runAt: sql`clock_timestamp()` })
+    .where(eq(jobs.state, 'queued'));
 const step = { activityId: null, title: 'Fixing in four pages', minutes: 12, on: '2026-10-29', why: '' };
 
 describe('sending', () => {
@@ -75,7 +88,7 @@ describe('sending', () => {
       sendMessage(small.course.instructor, 'NAV', input),
       sendMessage(small.course.instructor, 'NAV', input),
     ]);
-    await dispatchMail();
+    await workOff(small.test.db);
     const later = await send(input);
     expect(new Set([...both, later].map((s) => s.messageId)).size).toBe(1);
     expect([...both, later].filter((s) => !s.again)).toHaveLength(1);
@@ -114,7 +127,7 @@ describe('what does not arrive', () => {
       'not an e-mail address',
     );
     await retryMail(small.course.instructor, 'NAV', failed.recipientId, 'omer@students.example');
-    await dispatchMail();
+    await workOff(small.test.db);
     const mended = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(mended).toMatchObject({ state: 'sent', attempts: 2, email: 'omer@students.example' });
     expect((await composeView(small.course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe(
@@ -136,13 +149,74 @@ describe('what does not arrive', () => {
   it('fails clearly where no mail server answers, and can be tried again', async () => {
     const url = process.env.SMTP_URL;
     process.env.SMTP_URL = 'smtp://127.0.0.1:9';
+    rereadConfig();
     const sent = await send(letter(await ids('s1')));
-    const copy = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
-    expect(copy).toMatchObject({ state: 'failed', error: 'The mail server could not be reached.' });
+    const look = async () => (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
+    expect(await look()).toMatchObject({
+      state: 'queued',
+      attempts: 1,
+      error: 'The mail server could not be reached. It is tried again soon.',
+    });
+    for (let i = 1; i < TRIES.mail.most; i++) {
+      await dueNow();
+      await workOff(small.test.db);
+    }
+    const copy = await look();
+    expect(copy).toMatchObject({
+      state: 'failed',
+      attempts: TRIES.mail.most,
+      error: `The mail server could not be reached. It was tried ${TRIES.mail.most} times.`,
+    });
     process.env.SMTP_URL = url;
+    rereadConfig();
     await retryMail(small.course.instructor, 'NAV', copy.recipientId, copy.email!);
-    await dispatchMail();
+    await workOff(small.test.db);
     expect((await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!.state).toBe('sent');
+  });
+});
+
+describe('a mail server that asks to wait', () => {
+  it('gets the mail later, and only those copies that it did not take', async () => {
+    const url = process.env.SMTP_URL;
+    let busy = true;
+    const taken: string[] = [];
+    const server = new SMTPServer({
+      disabledCommands: ['AUTH', 'STARTTLS'],
+      onRcptTo: ({ address }, _, done) =>
+        busy && address.startsWith('bo@')
+          ? done(Object.assign(new Error('Greylisted, come back later'), { responseCode: 450 }))
+          : (taken.push(address), done()),
+      onData: (stream, _, done) => void stream.resume().on('end', () => done()),
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()));
+    process.env.SMTP_URL = `smtp://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
+    process.env.LANTERN_MAIL_STANDIN = 'no';
+    rereadConfig();
+    const sent = await send(letter(await ids('s3', 's1')));
+    const states = async () =>
+      Object.fromEntries(
+        (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies.map((c) => [
+          c.name,
+          [c.state, c.attempts, c.error],
+        ]),
+      );
+    expect(await states()).toMatchObject({
+      'Łucja Wójcik': ['sent', 1, null],
+      'Bo Li': [
+        'queued',
+        1,
+        'The mail server asks to wait: 450 Greylisted, come back later. It is tried again soon.',
+      ],
+    });
+    busy = false;
+    await dueNow();
+    await workOff(small.test.db);
+    expect(await states()).toMatchObject({ 'Łucja Wójcik': ['sent', 1, null], 'Bo Li': ['sent', 2, null] });
+    expect(taken.sort()).toEqual(['bo@students.example', 'lucja@students.example']);
+    process.env.SMTP_URL = url;
+    process.env.LANTERN_MAIL_STANDIN = 'yes';
+    rereadConfig();
+    server.close();
   });
 });
 
@@ -162,8 +236,8 @@ describe('a stop in the middle of sending', () => {
     const [message] = await small.test.db.orm.select().from(messages).where(eq(messages.id, sent.messageId));
     const { unlinkSync } = await import('node:fs');
     unlinkSync(join(folder(), `${first!.id}.${message!.key}@ready-lantern.example.eml`));
-    await recoverMail();
-    await dispatchMail();
+    await queueUnsent(small.test.db);
+    await workOff(small.test.db);
     expect(
       (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies.map((c) => c.state),
     ).toEqual(['sent', 'sent']);
@@ -176,7 +250,7 @@ describe('a stop in the middle of sending', () => {
       .update(recipients)
       .set({ mailState: 'queued' })
       .where(eq(recipients.messageId, sent.messageId));
-    await dispatchMail();
+    await workOff(small.test.db);
     expect(kept().length).toBe(before);
   });
 });

@@ -3,6 +3,7 @@ import { localDate } from '@/core/calendar/zone';
 import { mergeValues } from '@/core/messages/fields';
 import { parseTemplate, render, type TemplatePart } from '@/core/messages/template';
 import { measures, messages, recipients } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from './clock';
 import { courseHead } from './courseHead';
 import { database } from './database';
@@ -10,9 +11,10 @@ import { loadCourseModel, type CourseRow } from './derive/courseModel';
 import { invalid } from './errors';
 import { ensureEvaluated } from './evaluation';
 import { activityTitles, openReasons } from './flags';
-import { dispatchMail } from './mail/dispatch';
-import { recordMark } from './marks';
-import { checkPlan, planActivities, proposedPlans, storePlan } from './plans';
+import { wakeRunner } from './jobs/queue';
+import { queueMail } from './mail/dispatch';
+import { recordMarks } from './marks';
+import { checkPlan, planActivities, proposedPlans, storePlans } from './plans';
 import { roster } from './roster';
 import { removeFromTray } from './tray';
 import { requireTaught, type Viewer } from './viewer';
@@ -95,7 +97,7 @@ function parsed(what: string, source: string): TemplatePart[] {
 export async function sendMessage(viewer: Viewer, code: string, input: SendInput): Promise<Sent> {
   const course = await requireTaught(viewer, code);
   const ids = input.recipients.map((r) => r.enrolmentId);
-  if (ids.length === 0) throw invalid('There is nobody to write to. Pick at least one student.');
+  if (ids.length === 0) throw invalid('There is nobody to write to. Select at least one student.');
   if (ids.length > LIMITS.recipients) throw invalid(`At most ${LIMITS.recipients} students at once.`);
   if (new Set(ids).size !== ids.length) throw invalid('Somebody is among the recipients twice.');
   if (input.subject.trim() === '') throw invalid('The subject is empty.');
@@ -148,29 +150,51 @@ export async function sendMessage(viewer: Viewer, code: string, input: SendInput
       .onConflictDoNothing({ target: messages.key })
       .returning({ id: messages.id });
     if (!message) return null;
-    for (const copy of copies) {
-      const { person } = copy;
-      const [recipient] = await tx.orm
-        .insert(recipients)
-        .values({
-          messageId: message.id,
-          enrolmentId: person.enrolmentId,
-          subject: copy.subject,
-          body: copy.body,
-          email: person.email,
-          mailState: person.email ? 'queued' : 'no address',
-        })
-        .returning({ id: recipients.id });
-      if (copy.plan) await storePlan(tx, viewer, person.enrolmentId, recipient!.id, copy.plan);
-      await recordMark(tx, course, viewer, person.enrolmentId, person.reasons, {
-        action: copy.plan ? 'planned' : 'messaged',
-      });
-    }
+    const made = await insertMany(
+      tx,
+      recipients,
+      copies.map(({ person, subject, body }) => ({
+        messageId: message.id,
+        enrolmentId: person.enrolmentId,
+        subject,
+        body,
+        email: person.email,
+        mailState: person.email ? ('queued' as const) : ('no address' as const),
+      })),
+      { returning: [recipients.id, recipients.enrolmentId] },
+    );
+    const recipientOf = new Map(made.map((r) => [Number(r.enrolment_id), Number(r.id)]));
+    await storePlans(
+      tx,
+      viewer,
+      copies.flatMap(({ person, plan }) =>
+        plan
+          ? [
+              {
+                enrolmentId: person.enrolmentId,
+                recipientId: recipientOf.get(person.enrolmentId)!,
+                steps: plan,
+              },
+            ]
+          : [],
+      ),
+    );
+    await recordMarks(
+      tx,
+      course,
+      viewer,
+      copies.map(({ person, plan }) => ({
+        enrolmentId: person.enrolmentId,
+        covered: person.reasons,
+        action: plan ? 'planned' : 'messaged',
+      })),
+    );
+    await removeFromTray(tx, viewer, course, ids);
+    await queueMail(tx, message.id);
     return message.id;
   });
   if (messageId == null) return (await sentBefore(input.key, viewer, course))!;
-  await removeFromTray(viewer, code, ids);
-  void dispatchMail();
+  wakeRunner();
   return { messageId, recipients: ids.length, again: false };
 }
 

@@ -5,7 +5,8 @@ import { courses, flags, masteries, measures, studentWeeks } from '@/data/schema
 import { loadCourseModel } from './derive/courseModel';
 import { evaluateCourse } from './derive/evaluate';
 import { ensureEvaluated, evaluateNow } from './evaluation';
-import { importFiles } from './intake/intake';
+import { importFiles, pastImports } from './intake/intake';
+import { undoImport } from './intake/undo';
 import { createCourse } from './setup';
 
 const small = withSmallCourse();
@@ -88,6 +89,12 @@ describe('flags in time', () => {
     expect(await behind()).toEqual([['2026-10-18', '2026-10-28', null]]);
     await evaluateAt('2026-10-29T09:00:00Z');
     expect(await behind()).toEqual([['2026-10-18', '2026-10-28', '2026-10-29']]);
+    // On a day that is not over it is open again, the same, if the threshold is crossed once more.
+    const [last] = await pastImports(small.course.instructor, 'NAV');
+    process.env.LANTERN_NOW = '2026-10-29T11:00:00Z';
+    await undoImport(small.course.instructor, 'NAV', last!.id);
+    expect(await behind()).toEqual([['2026-10-18', null, null]]);
+    process.env.LANTERN_NOW = NOW;
   });
   it('close when somebody leaves, whose figures then are gone', async () => {
     await evaluateAt('2026-10-28T12:00:00Z');
@@ -130,7 +137,7 @@ describe('when a page asks', () => {
   it('evaluates once an hour and once a day, however many ask at once', async () => {
     process.env.LANTERN_NOW = '2026-10-30T08:00:00Z';
     await Promise.all([
-      evaluateNow(small.course.courseId),
+      evaluateNow(small.test.db, small.course.courseId),
       ensureEvaluated(await row()),
       ensureEvaluated(await row()),
     ]);
@@ -153,7 +160,7 @@ describe('when a page asks', () => {
       sections: [],
       staff: [small.course.instructor.userId],
     });
-    await evaluateNow(id);
+    await evaluateNow(small.test.db, id);
     const [empty] = await small.test.db.orm.select().from(courses).where(eq(courses.id, id));
     expect(empty!.evaluatedAt).not.toBeNull();
   });

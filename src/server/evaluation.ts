@@ -1,42 +1,109 @@
-import { eq } from 'drizzle-orm';
+import { setTimeout as pause } from 'node:timers/promises';
+import { eq, sql } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
-import { HOUR_MS } from '@/core/units';
+import type { Instant } from '@/core/units';
+import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
+import { loadClassRecord } from './derive/classRecord';
 import { loadCourseModel, lockCourse, type CourseRow } from './derive/courseModel';
-import { evaluateCourse } from './derive/evaluate';
+import { evaluateCourse, findEvaluation, storeEvaluation } from './derive/evaluate';
+import { evaluationKey, HOLDS_MS } from './derive/outdated';
+import { unwatched, type Progress } from './jobs/progress';
+import { hasRunner, wakeRunner } from './jobs/queue';
 
-const running = new Map<number, Promise<void>>();
+/** How long a page waits for an evaluation; then it shows what the last one found. */
+const PATIENCE_MS = 3000;
+const LOOK_EVERY_MS = 30;
 
-/**
- * Evaluates a course if a local day has begun, or an hour gone by (something may have fallen due), since the last
- * time. Requests that come meanwhile wait for the one evaluation. Returns the course as it then stands.
- */
-export async function ensureEvaluated(course: CourseRow): Promise<CourseRow> {
+/** Whether the last evaluation still holds: no local day has begun since, and no hour gone by. */
+function isFresh(course: CourseRow): boolean {
   const at = now();
-  const fresh =
+  return (
     course.evaluatedAt != null &&
     course.evaluatedOn === localDate(at, course.zone) &&
-    Math.abs(at - course.evaluatedAt.getTime()) < HOUR_MS;
-  if (fresh) return course;
-  await evaluateNow(course.id);
-  const { orm } = await database();
-  const [row] = await orm.select().from(courses).where(eq(courses.id, course.id));
-  return row ?? course;
+    Math.abs(at - course.evaluatedAt.getTime()) < HOLDS_MS
+  );
 }
 
-/** Evaluates a course as of now, in one transaction. */
-export async function evaluateNow(courseId: number): Promise<void> {
-  const going = running.get(courseId);
-  if (going) return going;
-  const work = (async () => {
-    const db = await database();
-    await db.transaction(async (tx) => {
-      await lockCourse(tx, courseId);
-      await evaluateCourse(tx, await loadCourseModel(tx, courseId), now());
-    });
-  })().finally(() => running.delete(courseId));
-  running.set(courseId, work);
+/**
+ * Waits for the evaluation of a course that is asked for in the queue, if the last one no longer holds, and returns the
+ * course as it then stands. A page that reads writes nothing; where no runner works the queue off (the command line),
+ * it is evaluated here.
+ */
+export async function ensureEvaluated(course: CourseRow): Promise<CourseRow> {
+  if (isFresh(course)) return course;
+  const db = await database();
+  if (!hasRunner()) {
+    await evaluateNow(db, course.id);
+    return (await rowOf(db, course.id))?.row ?? course;
+  }
+  wakeRunner();
+  const until = performance.now() + PATIENCE_MS;
+  for (;;) {
+    const found = await rowOf(db, course.id);
+    if (!found) return course;
+    if (isFresh(found.row) || !found.asked || performance.now() > until) return found.row;
+    await pause(LOOK_EVERY_MS);
+  }
+}
+
+/** A course, and whether its evaluation is under way or about to be. */
+async function rowOf({ orm }: Database, courseId: number) {
+  const [found] = await orm
+    .select({
+      row: courses,
+      asked: sql<boolean>`exists (select 1 from jobs where key = ${evaluationKey(courseId)}
+        and (state = 'running' or (state = 'queued' and run_at <= clock_timestamp())))`,
+    })
+    .from(courses)
+    .where(eq(courses.id, courseId));
+  return found;
+}
+
+/** On the global object: route handlers, actions and the start load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternEvaluating?: Map<number, Promise<void>> };
+
+/** Evaluates a course as of now. Who asks meanwhile in this process waits for the same. */
+export function evaluateNow(
+  db: Database,
+  courseId: number,
+  { at = now(), progress = unwatched }: { readonly at?: Instant; readonly progress?: Progress } = {},
+): Promise<void> {
+  const running = (holder.lanternEvaluating ??= new Map());
+  let work = running.get(courseId);
+  if (!work) {
+    work = evaluate(db, courseId, at, progress).finally(() => running.delete(courseId));
+    running.set(courseId, work);
+  }
   return work;
 }
+
+/** How often an evaluation begins anew because something came in; then others wait for it. */
+const ANEW = 3;
+
+/** Reads and computes outside of any transaction, and stores what it found if nothing has come in meanwhile. */
+async function evaluate(db: Database, courseId: number, at: Instant, progress: Progress): Promise<void> {
+  for (let i = 0; i < ANEW; i++) {
+    const course = await loadCourseModel(db, courseId);
+    const record = await loadClassRecord(db, course);
+    const found = await findEvaluation(db, course, record, at, progress);
+    const stored = await db.transaction(async (tx) => {
+      await lockCourse(tx, courseId);
+      const [row] = await tx.orm.select().from(courses).where(eq(courses.id, courseId));
+      if (!row || !sameMarks(row, course.row)) return false;
+      await storeEvaluation(tx, course, found);
+      return true;
+    });
+    if (stored) return;
+  }
+  await db.transaction(async (tx) => {
+    await lockCourse(tx, courseId);
+    await evaluateCourse(tx, await loadCourseModel(tx, courseId), at);
+  });
+}
+
+/** Whether nothing has come in, and nothing was evaluated, between two readings of a course. */
+const sameMarks = (a: CourseRow, b: CourseRow): boolean =>
+  a.rev === b.rev && a.setupRev === b.setupRev && a.evaluatedOn === b.evaluatedOn;

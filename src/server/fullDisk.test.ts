@@ -2,19 +2,19 @@ import { spawnSync } from 'node:child_process';
 import { closeSync, mkdirSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { count } from 'drizzle-orm';
+import { count, isNull } from 'drizzle-orm';
 import { afterAll, describe, expect, it } from 'vitest';
 import { file, NOW, smallCourse } from '../../tests/support/course';
 import { template } from '../../tests/support/database';
-import { ended } from '../../tests/support/job';
+import { ended, startJob } from '../../tests/support/job';
 import { openEmbedded } from '@/data/database';
 import { FolderFullError } from '@/data/lock';
-import { events, imports } from '@/data/schema';
+import { imports, seenEvents } from '@/data/schema';
+import { rereadConfig } from './config';
 import { setDatabase } from './database';
 import { checkDerived } from './exchange/check';
 import { DISK_FULL } from './failure';
 import { importFiles } from './intake/intake';
-import { startJob, type Progress } from './jobs';
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-full-'));
 // A disk of its own, in memory: only a system that lets one be mounted can fill one for real.
@@ -55,28 +55,29 @@ describe.skipIf(!mounted)('a disk that gets full', () => {
   it('in the middle of an import: it says so, nothing has changed, and it goes through once there is room', async () => {
     mkdirSync(data);
     process.env.LANTERN_DATA = data;
+    rereadConfig();
     const db = await openEmbedded(data, 'the test of a full disk', template());
     setDatabase(db);
     const { courseId, instructor } = await smallCourse(db);
     const counts = async () => {
-      const [rows] = await db.orm.select({ n: count() }).from(events);
-      const [listed] = await db.orm.select({ n: count() }).from(imports);
+      const [rows] = await db.orm.select({ n: count() }).from(seenEvents);
+      const [listed] = await db.orm.select({ n: count() }).from(imports).where(isNull(imports.arrivingUntil));
       return { events: rows!.n, imports: listed!.n };
     };
     const before = await counts();
     let filled = '';
     const importing = (watch: (step: string) => void) =>
-      ended(
-        instructor.userId,
-        startJob(instructor.userId, 'Reading the file', (progress: Progress) =>
-          importFiles(db, courseId, instructor.userId, [log()], Date.parse(NOW), {
-            progress: (step, done, of) => {
-              watch(step);
-              return progress(step, done, of);
-            },
-          }),
-        ),
-      );
+      startJob(instructor.userId, (progress) =>
+        importFiles(db, courseId, instructor.userId, [log()], Date.parse(NOW), {
+          progress: (step, done, of) => {
+            watch(step);
+            return progress(step, done, of);
+          },
+        }),
+      ).then(async ({ id, end }) => {
+        await end;
+        return ended(instructor.userId, id);
+      });
     await expect(
       importing((step) => {
         if (filled === '' && step === 'Writing events') filled = fill();
@@ -97,7 +98,7 @@ describe.skipIf(!mounted)('a disk that gets full', () => {
     await expect(openEmbedded(data, 'the test of a full disk')).rejects.toThrow(FolderFullError);
     rmSync(filler);
     const db = await openEmbedded(data, 'the test of a full disk');
-    const [rows] = await db.orm.select({ n: count() }).from(events);
+    const [rows] = await db.orm.select({ n: count() }).from(seenEvents);
     expect(rows!.n).toBeGreaterThan(EVENTS);
     await db.close();
   }, 120_000);

@@ -1,10 +1,13 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { courses } from '@/data/schema';
 import { database } from './database';
+import { importsMark } from './derive/revision';
 import { requireTaught, type Viewer } from './viewer';
 
-/** How often a stream looks whether something came in: well within the two seconds it may take to show. */
-export const LOOK_EVERY_MS = 700;
+/** How often it is looked whether something came in: well within the two seconds it may take to show. */
+export const LOOK_EVERY_MS = 350;
+/** How long one look at the database serves every page that looks. */
+const SHARED_MS = 500;
 
 /**
  * A text that changes whenever something new of a course is to be seen: events, imports, grades. Read from the
@@ -13,18 +16,35 @@ export const LOOK_EVERY_MS = 700;
 export async function courseVersion(courseId: number): Promise<string> {
   const { orm } = await database();
   const [row] = await orm
-    .select({
-      rev: courses.rev,
-      setupRev: courses.setupRev,
-      imports: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from imports where course_id = ${courseId})`,
-    })
+    .select({ rev: courses.rev, setupRev: courses.setupRev, imports: importsMark(courseId) })
     .from(courses)
     .where(eq(courses.id, courseId));
   return row ? `${row.rev}.${row.setupRev}.${row.imports}` : 'gone';
 }
 
+interface Looked {
+  readonly at: number;
+  readonly version: Promise<string>;
+}
+/** On the global object: route handlers load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternLooked?: Map<number, Looked> };
+
+/** The same for pages that look again and again: the database is asked once for all of them. */
+function versionLately(courseId: number): Promise<string> {
+  const looked = (holder.lanternLooked ??= new Map());
+  const now = performance.now();
+  const last = looked.get(courseId);
+  if (last && now - last.at < SHARED_MS) return last.version;
+  // Nobody looks at most courses: what was asked long ago goes.
+  for (const [id, { at }] of looked) if (now - at > 60_000) looked.delete(id);
+  const version = courseVersion(courseId);
+  version.catch(() => looked.delete(courseId));
+  looked.set(courseId, { at: now, version });
+  return version;
+}
+
 /** The version of a course of the viewer's, with a way to ask again without checking anew. */
 export async function watchCourse(viewer: Viewer, code: string): Promise<() => Promise<string>> {
   const course = await requireTaught(viewer, code);
-  return () => courseVersion(course.id);
+  return () => versionLately(course.id);
 }

@@ -5,6 +5,7 @@ import { ROUND_DAYS } from '@/core/risk/rounds';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { roundMarks, roundPositions, user } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from './clock';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
@@ -36,30 +37,39 @@ export async function latestMarks(course: CourseRow, today: LocalDate): Promise<
   return latest;
 }
 
-/** Records an answer to a student's open flags; to be called inside the transaction of the act itself. */
-export async function recordMark(
-  { orm }: Access,
+/** An answer to the open flags of a student. */
+export interface NewMark {
+  readonly enrolmentId: number;
+  readonly covered: Mark['covered'];
+  readonly action: MarkAction;
+  readonly until?: LocalDate;
+  readonly reason?: string;
+}
+
+/** Records answers to students' open flags, inside the transaction of the act itself. Returns ids in the same order. */
+export async function recordMarks(
+  access: Access,
   course: CourseRow,
   viewer: Viewer,
-  enrolmentId: number,
-  covered: Mark['covered'],
-  mark: { action: MarkAction; until?: LocalDate; reason?: string },
-): Promise<number> {
-  const [row] = await orm
-    .insert(roundMarks)
-    .values({
+  marks: readonly NewMark[],
+): Promise<number[]> {
+  const rows = await insertMany(
+    access,
+    roundMarks,
+    marks.map((m) => ({
       courseId: course.id,
-      enrolmentId,
+      enrolmentId: m.enrolmentId,
       userId: viewer.userId,
-      action: mark.action,
+      action: m.action,
       on: localDate(now(), course.zone),
-      until: mark.until ?? null,
-      reason: mark.reason ?? null,
-      covered: covered.map(({ kind, level }) => ({ kind, level })),
+      until: m.until ?? null,
+      reason: m.reason ?? null,
+      covered: m.covered.map(({ kind, level }) => ({ kind, level })),
       at: nowDate(),
-    })
-    .returning({ id: roundMarks.id });
-  return row!.id;
+    })),
+    { returning: [roundMarks.id] },
+  );
+  return rows.map((r) => Number(r.id));
 }
 
 async function mark(
@@ -71,7 +81,9 @@ async function mark(
   const course = await requireTaught(viewer, code);
   await requireEnrolment(course, enrolmentId);
   const reasons = await openReasons(course.id, await activityTitles(course.id), [enrolmentId]);
-  return recordMark(await database(), course, viewer, enrolmentId, reasons.get(enrolmentId) ?? [], action);
+  const covered = reasons.get(enrolmentId) ?? [];
+  const [id] = await recordMarks(await database(), course, viewer, [{ enrolmentId, covered, ...action }]);
+  return id!;
 }
 
 /** Puts a student off until a day after today. Returns the id of the mark, for undoing it. */

@@ -8,7 +8,8 @@ import { database } from './database';
 import { peopleChanged } from './derive/peopleChanged';
 import { setupChanged } from './derive/setupChanged';
 import { invalid, notFound } from './errors';
-import { dispatchMail } from './mail/dispatch';
+import { wakeRunner } from './jobs/queue';
+import { queueMail } from './mail/dispatch';
 import { keptMail } from './mail/kept';
 import { fullName } from './roster';
 import { requireTaught, type Viewer } from './viewer';
@@ -138,6 +139,7 @@ export async function retryMail(
       .where(and(eq(recipients.id, recipientId), inArray(recipients.mailState, [...NOT_ARRIVED])))
       .returning({ id: recipients.id });
     if (queued.length === 0) throw invalid('This copy has arrived or is on its way.');
+    await queueMail(tx, row.recipient.messageId);
     if (email.trim() === row.recipient.email) return 'none';
     const change = await changeIdentity(tx, viewer.userId, row.person.id, {
       ...row.person,
@@ -148,7 +150,7 @@ export async function retryMail(
     return change;
   });
   if (change === 'changed') await peopleChanged(db, course.id);
-  void dispatchMail();
+  wakeRunner();
   return change === 'proposed';
 }
 

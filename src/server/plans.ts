@@ -6,6 +6,7 @@ import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from './clock';
 import { database } from './database';
 import { loadCourseModel, type CourseModel, type CourseRow } from './derive/courseModel';
@@ -118,21 +119,43 @@ export function checkPlan(
   }
 }
 
-/** Stores a checked plan; to be called inside the transaction of the message it goes with. */
-export async function storePlan(
-  { orm }: Access,
+/** Stores checked plans, inside the transaction of the message they go with. */
+export async function storePlans(
+  access: Access,
   viewer: Viewer,
-  enrolmentId: number,
-  recipientId: number,
-  steps: readonly StepInput[],
+  list: readonly {
+    readonly enrolmentId: number;
+    readonly recipientId: number;
+    readonly steps: readonly StepInput[];
+  }[],
 ): Promise<void> {
-  const [plan] = await orm
-    .insert(plans)
-    .values({ enrolmentId, userId: viewer.userId, recipientId, createdAt: nowDate() })
-    .returning({ id: plans.id });
-  await orm
-    .insert(planSteps)
-    .values(steps.map((step, position) => ({ planId: plan!.id, position, ...step })));
+  const made = await insertMany(
+    access,
+    plans,
+    list.map(({ enrolmentId, recipientId }) => ({
+      enrolmentId,
+      userId: viewer.userId,
+      recipientId,
+      createdAt: nowDate(),
+    })),
+    { returning: [plans.id, plans.recipientId] },
+  );
+  const planOf = new Map(made.map((p) => [Number(p.recipient_id), Number(p.id)]));
+  await insertMany(
+    access,
+    planSteps,
+    list.flatMap(({ recipientId, steps }) =>
+      steps.map(({ activityId, title, minutes, on, why }, position) => ({
+        planId: planOf.get(recipientId)!,
+        position,
+        activityId,
+        title,
+        minutes,
+        on,
+        why,
+      })),
+    ),
+  );
 }
 
 /** Ticks a step of the viewer's own plan, or takes the tick back. */

@@ -5,7 +5,7 @@ import { briefView } from './brief';
 import { putOff, markSeen, undoMark } from './marks';
 import { roundsView } from './rounds';
 import { courseSettings, saveSettings, settingsSchema } from './settings';
-import { addToTray, removeFromTray, tray } from './tray';
+import { addToTray, clearTray, tray } from './tray';
 import { trayCsv } from './trayExport';
 import { requireTaught } from './viewer';
 
@@ -97,9 +97,9 @@ describe('the tray', () => {
     expect(await trayCsv(small.course.instructor, 'NAV')).toContain(
       'Yıldız,Ömer,Monday,omer@gone.students.example,behind,',
     );
-    await removeFromTray(small.course.instructor, 'NAV', [a]);
+    await clearTray(small.course.instructor, 'NAV', [a]);
     expect(await tray(small.course.instructor, row)).toHaveLength(1);
-    await removeFromTray(small.course.instructor, 'NAV', null);
+    await clearTray(small.course.instructor, 'NAV', null);
     expect(await tray(small.course.instructor, row)).toEqual([]);
   });
   it('refuses somebody who is not in the course', async () => {

@@ -29,7 +29,9 @@ export async function studentHome(viewer: Viewer): Promise<StudentHome> {
     .select({ enrolment: enrolments, course: courses })
     .from(enrolments)
     .innerJoin(courses, eq(courses.id, enrolments.courseId))
-    .where(and(eq(enrolments.personId, personId), ne(enrolments.status, 'archived')))
+    .where(
+      and(eq(enrolments.personId, personId), ne(enrolments.status, 'archived'), isNull(courses.forImport)),
+    )
     .orderBy(asc(courses.id));
   const own: OwnCourse[] = [];
   for (const { enrolment, course } of places)

@@ -1,8 +1,10 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
+import type { Access } from '@/data/database';
 import { enrolments, trayItems } from '@/data/schema';
 import { nowDate } from './clock';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
+import { idsIn } from './derive/idsIn';
 import { invalid } from './errors';
 import { requireTaught, type Viewer } from './viewer';
 import type { TrayItem } from '@/core/views/tray';
@@ -47,21 +49,25 @@ export async function addToTray(
 }
 
 /** Takes students out of the tray, or everybody if no ids are given. */
+export async function clearTray(viewer: Viewer, code: string, ids: readonly number[] | null): Promise<void> {
+  await removeFromTray(await database(), viewer, await requireTaught(viewer, code), ids);
+}
+
+/** The same for a course of the viewer's, in whatever transaction. */
 export async function removeFromTray(
+  { orm }: Access,
   viewer: Viewer,
-  code: string,
+  course: Pick<CourseRow, 'id'>,
   ids: readonly number[] | null,
 ): Promise<void> {
-  const course = await requireTaught(viewer, code);
   if (ids?.length === 0) return;
-  const { orm } = await database();
   await orm
     .delete(trayItems)
     .where(
       and(
         eq(trayItems.userId, viewer.userId),
         eq(trayItems.courseId, course.id),
-        ids ? inArray(trayItems.enrolmentId, [...ids]) : undefined,
+        ids ? idsIn(trayItems.enrolmentId, ids) : undefined,
       ),
     );
 }

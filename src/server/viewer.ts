@@ -6,7 +6,6 @@ import { auth } from './auth';
 import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
 import { forbidden, notFound, UseCaseError } from './errors';
-import { rememberSession } from './seenLately';
 
 /** Who asks. Every use case takes one and checks it. */
 export interface Viewer {
@@ -24,7 +23,6 @@ export async function viewerOf(headers: Headers): Promise<Viewer | null> {
   const { id, name, role: asked, personId } = found.user;
   const role = ROLES.find((r) => r === asked);
   if (!role) return null;
-  rememberSession(headers, id);
   return { userId: id, name, role, personId: personId ?? null };
 }
 

@@ -3,7 +3,7 @@ import { afterAll, beforeAll } from 'vitest';
 import type { Term } from '@/core/calendar/term';
 import type { Database } from '@/data/database';
 import { courses, enrolments, persons, user } from '@/data/schema';
-import { importFiles } from '@/server/intake/intake';
+import { importFiles, type ImportOptions } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/setup';
 import type { Viewer } from '@/server/viewer';
 import { testDatabase, type TestDatabase } from './database';
@@ -109,10 +109,15 @@ const BASE = {
 };
 
 /** A course of the files of the small one, under a code of its own. Returns its id. */
-export async function courseOfFiles(db: Database, code: string, userId: string): Promise<number> {
+export async function courseOfFiles(
+  db: Database,
+  code: string,
+  userId: string,
+  options: ImportOptions = {},
+): Promise<number> {
   const courseId = await createCourse(db, { ...BASE, code, title: 'Navigation', staff: [userId] });
   const uploads = Object.entries(FILES).map(([name, text]) => file(`${name}.csv`, text));
-  await importFiles(db, courseId, userId, uploads, Date.parse(NOW));
+  await importFiles(db, courseId, userId, uploads, Date.parse(NOW), options);
   return courseId;
 }
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { openEmbedded, openServer, type Database } from '@/data/database';
 import { setDatabase } from '@/server/database';
-import { stopFollowing } from '@/server/xapi/follow';
+import { rereadConfig } from '@/server/config';
 
 export interface TestDatabase {
   readonly db: Database;
@@ -20,6 +20,7 @@ export interface TestDatabase {
 export async function testDatabase(): Promise<TestDatabase> {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-test-'));
   process.env.LANTERN_DATA = folder;
+  rereadConfig();
   const server = process.env.LANTERN_TEST_SERVER;
   const opened = server
     ? await onServer(server)
@@ -29,7 +30,6 @@ export async function testDatabase(): Promise<TestDatabase> {
     db: opened.db,
     folder,
     close: async () => {
-      await stopFollowing();
       await opened.db.close();
       await opened.drop();
       rmSync(folder, { recursive: true, force: true });

@@ -9,7 +9,7 @@ import { cookieOf, signIn } from '../../../tests/support/session';
 import { imports, mappings, planSteps, recipients } from '@/data/schema';
 import { setupView } from '@/server/course/view';
 import { importFiles, previewImport } from '@/server/intake/intake';
-import { dispatchMail } from '@/server/mail/dispatch';
+import { workOff } from '@/server/jobs/work';
 import { courseSettings } from '@/server/settings';
 import type { Outcome } from '@/ui/parts/useAct';
 import * as course from './course';
@@ -133,7 +133,7 @@ beforeAll(async () => {
   });
   await done('sendAction', message(s1));
   // Mail goes out by itself: what is stored stands still only once it has.
-  await dispatchMail();
+  await workOff(small.test.db);
   const [copy] = await db.orm.select().from(recipients);
   const [planned] = await db.orm.select().from(planSteps);
   await db.orm.insert(mappings).values({

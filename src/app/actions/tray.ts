@@ -1,7 +1,7 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { addToTray, removeFromTray } from '@/server/tray';
+import { addToTray, clearTray } from '@/server/tray';
 import { courseCode, idNumber, run } from './run';
 
 const pickInput = yup.object({
@@ -25,7 +25,7 @@ const dropInput = yup.object({
 /** Takes students out of the tray; null empties it. */
 export async function dropAction(input: yup.InferType<typeof dropInput>) {
   return run(dropInput, input, async (viewer, { code, students }) => {
-    await removeFromTray(viewer, code, students);
+    await clearTray(viewer, code, students);
     revalidatePath(`/c/${code}`, 'layout');
   });
 }

@@ -2,6 +2,7 @@ import type { Server } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { xapiServer } from '../../../tests/support/xapiServer';
+import { rereadConfig } from '@/server/config';
 import { createCredential } from '@/server/xapi/credentials';
 
 /** Requests by the sections of the xAPI specification 1.0.3, part three (“Experience API - Communication”). */
@@ -25,9 +26,11 @@ beforeAll(async () => {
     keys.push(`Basic ${Buffer.from(`${key}:${secret}`).toString('base64')}`);
   }
   process.env.LANTERN_XAPI_ORIGINS = 'https://player.example';
+  rereadConfig();
 });
 afterAll(() => {
   delete process.env.LANTERN_XAPI_ORIGINS;
+  rereadConfig();
   server.close();
 });
 

@@ -18,6 +18,8 @@ import {
   waiting,
 } from '@/data/schema';
 import { createCredential, credentialsOf, revokeCredential } from '@/server/xapi/credentials';
+import { startRunner } from '@/server/jobs/runner';
+import { HANDLERS } from '@/server/jobs/work';
 import { catchUp } from '@/server/xapi/follow';
 
 const small = withSmallCourse();
@@ -258,8 +260,10 @@ describe('what comes of statements', () => {
       (await orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId))).filter(
         (d) => !before.some((b) => b.day === d.day),
       );
-    // Off the request that brought them, and by itself.
+    // Off the request that brought them, by the queue.
+    const runner = await startRunner(small.test.db, HANDLERS);
     await expect.poll(async () => (await fresh()).length, { timeout: 20_000 }).toBe(1);
+    await runner.stop();
     expect((await orm.select().from(behind)).map((b) => b.enrolmentId)).not.toContain(enrolmentId);
     const day = await fresh();
     expect(day).toMatchObject([{ day: '2026-10-27', events: 3, views: 3 }]);

@@ -10,7 +10,7 @@ import { saveStudent } from '../course/student';
 import { joinCourse, setJoinCode, setStatus } from '../course/students';
 import { setupView } from '../course/view';
 import { importFiles, previewImport } from '../intake/intake';
-import { dispatchMail } from '../mail/dispatch';
+import { workOff } from '../jobs/work';
 import { messageView, retryMail } from '../messages';
 import { openProposals, settleProposal } from './proposals';
 import { JOIN_CODES } from './signInTries';
@@ -92,10 +92,10 @@ describe('who a person is, where courses of others rely on it', () => {
       reason: 'a test',
       recipients: [{ enrolmentId, plan: null }],
     });
-    await dispatchMail();
+    await workOff(small.test.db);
     const { copies } = await messageView(ines(), 'NAV', id);
     expect(await retryMail(ines(), 'NAV', copies[0]!.recipientId, 'bo@new.example')).toBe(true);
-    await dispatchMail();
+    await workOff(small.test.db);
     expect((await person('s3')).email).toBe('bo@students.example');
     const [copy] = await orm().select().from(recipients).where(eq(recipients.id, copies[0]!.recipientId));
     expect(copy!.email).toBe('bo@new.example');

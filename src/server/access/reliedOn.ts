@@ -31,6 +31,8 @@ export async function peopleOfOthers(
         and(
           sql`${persons.externalId} = any(${sql.param(externalIds.slice(i, i + LOOK_UP))}::text[])`,
           notInArray(enrolments.courseId, coursesOf(access, userId)),
+          // Nobody relies on what is still coming in.
+          sql`not exists (select 1 from ${courses} c where c.id = ${enrolments.courseId} and c.for_import is not null)`,
         ),
       );
     for (const { person } of rows) found.set(person.externalId, person);

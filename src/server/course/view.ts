@@ -5,7 +5,7 @@ import {
   courses,
   courseStaff,
   enrolments,
-  events,
+  seenEvents,
   groupMembers,
   groups,
   groupStaff,
@@ -31,7 +31,7 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
     .select({
       enrolment: enrolments,
       person: persons,
-      hasEvents: sql<boolean>`exists (select 1 from ${events} where ${events.enrolmentId} = ${enrolments.id})`,
+      hasEvents: sql<boolean>`exists (select 1 from ${seenEvents} where ${seenEvents.enrolmentId} = ${enrolments.id})`,
     })
     .from(enrolments)
     .innerJoin(persons, eq(persons.id, enrolments.personId))

@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
-import { activityDays, activityTotals, dayTotals, studentDwells } from '@/data/schema';
+import {
+  activityDayRows,
+  activityTotalRows,
+  activityTotals,
+  dayRows,
+  dayTotals,
+  studentDwells,
+} from '@/data/schema';
 import { activityView } from '../watch/activity';
-import { deriveMissing } from './catchUp';
+import { workOff } from '../jobs/work';
+import { queueLeftOver } from './catchUp';
 
 const small = withSmallCourse();
 
@@ -12,15 +20,17 @@ describe('a data folder of an older version', () => {
     const sorted = async () => (await orm.select().from(activityTotals)).map((r) => JSON.stringify(r)).sort();
     const before = await sorted();
     expect(before.length).toBeGreaterThan(0);
-    await orm.delete(activityTotals);
-    await orm.delete(activityDays);
+    await orm.delete(activityTotalRows);
+    await orm.delete(activityDayRows);
     await orm.delete(studentDwells);
-    await orm.update(dayTotals).set({ views: 0, secondsAt10: 0 });
-    await deriveMissing(small.test.db);
+    await orm.update(dayRows).set({ views: 0, secondsAt10: 0 });
+    await queueLeftOver(small.test.db);
+    await workOff(small.test.db);
     expect(await sorted()).toEqual(before);
     expect((await orm.select().from(dayTotals)).some((d) => d.views > 0)).toBe(true);
-    await orm.update(dayTotals).set({ views: 7 });
-    await deriveMissing(small.test.db);
+    await orm.update(dayRows).set({ views: 7 });
+    await queueLeftOver(small.test.db);
+    await workOff(small.test.db);
     expect((await orm.select().from(dayTotals)).every((d) => d.views === 7)).toBe(true);
     const view = await activityView(small.course.instructor, 'NAV', { w: 'term', g: 'all', k: 'all' });
     expect(view.people[0]!.views).toBeGreaterThan(0);

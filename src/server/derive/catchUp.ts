@@ -1,28 +1,45 @@
-import { and, eq, exists, notExists } from 'drizzle-orm';
-import type { Database } from '@/data/database';
-import { courses, enrolments, events, studentDwells } from '@/data/schema';
-import { deriveActivity } from './activity';
-import { loadCourseModel, lockCourse } from './courseModel';
+import { and, eq, exists, isNull, notExists, sql } from 'drizzle-orm';
+import type { Access, Database } from '@/data/database';
+import { behind, courses, enrolments, events, studentDwells } from '@/data/schema';
+import { queueRebuild } from './rebuild';
+import { evaluationKey, queueEvaluation } from './outdated';
+import { followSoon } from '../xapi/follow';
 
 /**
- * Derives what a newer version of the program keeps and an older one did not, of every course with events that has
- * none of it. Called once at the start.
+ * Has everything done that a stop, or an older version of the program, left undone: called once at the start. Whatever
+ * stands in the queue already is not asked for twice.
  */
-export async function deriveMissing(db: Database): Promise<void> {
-  const derived = db.orm
+export async function queueLeftOver(db: Database): Promise<void> {
+  await db.transaction(async (tx) => {
+    for (const id of await withoutDerived(tx)) await queueRebuild(tx, id);
+    const late = await tx.orm
+      .selectDistinct({ id: enrolments.courseId })
+      .from(behind)
+      .innerJoin(enrolments, eq(enrolments.id, behind.enrolmentId));
+    for (const { id } of late) await followSoon(tx, id);
+    const all = await tx.orm
+      .select({ id: courses.id })
+      .from(courses)
+      .where(and(isNull(courses.archivedAt), isNull(courses.forImport)));
+    const asked = await tx.orm.execute(
+      sql`select key from jobs where kind = 'evaluate' and state = 'queued'`,
+    );
+    const known = new Set((asked as unknown as { rows: { key: string }[] }).rows.map((r) => r.key));
+    for (const { id } of all) if (!known.has(evaluationKey(id))) await queueEvaluation(tx, id);
+  });
+}
+
+/** Courses with events of which nothing is kept that this version of the program derives. */
+async function withoutDerived({ orm }: Access): Promise<number[]> {
+  const derived = orm
     .select({ id: studentDwells.enrolmentId })
     .from(studentDwells)
     .innerJoin(enrolments, eq(enrolments.id, studentDwells.enrolmentId))
     .where(eq(enrolments.courseId, courses.id));
-  const ofCourse = db.orm.select({ id: events.eventId }).from(events).where(eq(events.courseId, courses.id));
-  const behind = await db.orm
+  const ofCourse = orm.select({ id: events.eventId }).from(events).where(eq(events.courseId, courses.id));
+  const found = await orm
     .select({ id: courses.id })
     .from(courses)
-    .where(and(exists(ofCourse), notExists(derived)));
-  for (const { id } of behind) {
-    await db.transaction(async (tx) => {
-      await lockCourse(tx, id);
-      await deriveActivity(tx, await loadCourseModel(tx, id), null);
-    });
-  }
+    .where(and(isNull(courses.forImport), exists(ofCourse), notExists(derived)));
+  return found.map((c) => c.id);
 }

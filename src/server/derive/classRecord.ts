@@ -1,7 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/risk/classRecord';
 import type { Access } from '@/data/database';
-import { enrolments, events } from '@/data/schema';
+import { enrolments, seenEvents } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 import { loadDays, type DayRow } from './days';
 import { loadScores, type FullScore } from './scores';
@@ -42,9 +42,9 @@ export async function loadClassRecord(
 /** Whether anything at all has come in for a course. */
 export async function hasEvents({ orm }: Access, courseId: number): Promise<boolean> {
   const found = await orm
-    .select({ id: events.eventId })
-    .from(events)
-    .where(eq(events.courseId, courseId))
+    .select({ id: seenEvents.eventId })
+    .from(seenEvents)
+    .where(eq(seenEvents.courseId, courseId))
     .limit(1);
   return found.length > 0;
 }

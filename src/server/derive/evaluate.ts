@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, or } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/risk/crossings';
@@ -6,21 +6,37 @@ import { stepFlags, type ClosedFlag, type OpenFlag } from '@/core/risk/flags';
 import { measureClass } from '@/core/risk/measureClass';
 import type { StudentMeasures } from '@/core/risk/measures';
 import { weeklyPicture } from '@/core/risk/weeks';
+import type { ClassRecord } from '@/core/risk/classRecord';
+import type { Steps } from '@/core/steps';
 import type { Instant, LocalDate } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
 import { classWeeks, courses, enrolments, flags, masteries, measures, studentWeeks } from '@/data/schema';
 import { loadClassRecord } from './classRecord';
-import { unwatched, type Progress } from '../jobs';
+import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../turns';
 import type { CourseModel } from './courseModel';
+import { idsIn } from './idsIn';
+import { evaluateAgain } from './outdated';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
 const LOOK_BACK_DAYS = 21;
 
+/** What an evaluation found, before it is stored. */
+export interface Evaluated {
+  readonly ids: readonly number[];
+  readonly open: ReadonlyMap<number, readonly OpenFlag[]>;
+  readonly closed: readonly { readonly student: number; readonly flag: ClosedFlag }[];
+  readonly latest: ReadonlyMap<number, StudentMeasures>;
+  readonly picture: ReturnType<typeof weeklyPicture> extends Steps<infer T> ? T : never;
+  readonly learned: ReturnType<typeof classMastery> extends Steps<infer T> ? T : never;
+  readonly asOf: Instant;
+  readonly today: LocalDate;
+}
+
 /**
- * Evaluates the indicators of a course, once for every local day since the last evaluation and for today as of
- * `asOf`, and stores measures, flags with their history, weeks and mastery. Evaluating the same day again replaces
- * what it found.
+ * Evaluates the indicators of a course, once for every local day that has ended since the last evaluation and for today
+ * as of `asOf`, and stores measures, flags with their history, weeks and mastery. Evaluating the same day again
+ * replaces what it found.
  */
 export async function evaluateCourse(
   access: Access,
@@ -28,9 +44,26 @@ export async function evaluateCourse(
   asOf: Instant,
   progress: Progress = unwatched,
 ): Promise<void> {
-  const { orm } = access;
-  const courseId = course.row.id;
   const record = await loadClassRecord(access, course);
+  await storeEvaluation(access, course, await findEvaluation(access, course, record, asOf, progress));
+}
+
+/**
+ * The same without storing it: reads only, so that nobody waits for it.
+ *
+ * @param record of the active students, as it shall be evaluated
+ * @param fresh forgets what was evaluated before, as `startHistory` does
+ */
+export async function findEvaluation(
+  { orm }: Access,
+  course: CourseModel,
+  record: ClassRecord,
+  asOf: Instant,
+  progress: Progress = unwatched,
+  fresh = false,
+): Promise<Evaluated> {
+  const courseId = course.row.id;
+  const evaluatedOn = fresh ? null : course.row.evaluatedOn;
   const enrolled = await orm
     .select({ id: enrolments.id })
     .from(enrolments)
@@ -39,22 +72,20 @@ export async function evaluateCourse(
   const today = localDate(asOf, course.term.zone);
 
   const open = new Map<number, OpenFlag[]>();
-  if (ids.length > 0) {
-    const rows = await orm
-      .select()
-      .from(flags)
-      .where(and(inArray(flags.enrolmentId, ids), isNull(flags.closedOn)));
+  if (ids.length > 0 && !fresh) {
+    const rows = await orm.select().from(flags).where(unsettled(ids, evaluatedOn));
     for (const row of rows) open.set(row.enrolmentId, [...(open.get(row.enrolmentId) ?? []), row]);
   }
   const closed: { student: number; flag: ClosedFlag }[] = [];
   let latest = new Map<number, StudentMeasures>();
-  const days = daysToEvaluate(course, today);
+  const days = daysToEvaluate(course, evaluatedOn, today);
   for (const [i, day] of days.entries()) {
     await progress('Who needs somebody', i, days.length);
-    const then = day === today ? asOf : startOfDay(addDays(day, 1), course.term.zone) - 1;
+    const over = day !== today;
+    const then = over ? startOfDay(addDays(day, 1), course.term.zone) - 1 : asOf;
     latest = await inTurns(measureClass(record, course.row.indicators, then));
     for (const [student, measured] of latest) {
-      const step = stepFlags(open.get(student) ?? [], crossings(measured, course.row.indicators), day);
+      const step = stepFlags(open.get(student) ?? [], crossings(measured, course.row.indicators), day, over);
       open.set(student, step.open);
       for (const flag of step.closed) closed.push({ student, flag });
     }
@@ -65,8 +96,25 @@ export async function evaluateCourse(
     for (const flag of open.get(student)!) closed.push({ student, flag: { ...flag, closedOn: today } });
     open.delete(student);
   }
-  await store(access, course, record, ids, { open, closed, latest, asOf, today });
+  const outcomes = course.outcomes.map((o) => String(o.id));
+  return {
+    ids,
+    open,
+    closed,
+    latest,
+    picture: await inTurns(weeklyPicture(record, asOf)),
+    learned: await inTurns(classMastery(record, outcomes, course.covers, asOf)),
+    asOf,
+    today,
+  };
 }
+
+/** Flags that are open, and those that the last evaluation closed on a day that was not over. */
+const unsettled = (ids: readonly number[], evaluatedOn: LocalDate | null) =>
+  and(
+    idsIn(flags.enrolmentId, ids),
+    or(isNull(flags.closedOn), evaluatedOn == null ? undefined : eq(flags.closedOn, evaluatedOn)),
+  );
 
 /** Forgets what was evaluated, so that the next evaluation goes through the past weeks again. */
 export async function startHistory({ orm }: Access, courseId: number): Promise<void> {
@@ -75,43 +123,29 @@ export async function startHistory({ orm }: Access, courseId: number): Promise<v
   await orm.update(courses).set({ evaluatedOn: null, evaluatedAt: null }).where(eq(courses.id, courseId));
 }
 
-/** Days since the last evaluation, oldest first, always ending today. */
-function daysToEvaluate(course: CourseModel, today: LocalDate): LocalDate[] {
-  const { evaluatedOn } = course.row;
+/** The day of the last evaluation, if it is over by now, and the days since, always ending today. */
+function daysToEvaluate(course: CourseModel, evaluatedOn: LocalDate | null, today: LocalDate): LocalDate[] {
   const earliest = addDays(today, -LOOK_BACK_DAYS);
-  let from = evaluatedOn ? addDays(evaluatedOn, 1) : course.term.start;
+  let from = evaluatedOn ?? course.term.start;
   if (from < earliest) from = earliest;
   const days: LocalDate[] = [];
   for (let day = from; day < today; day = addDays(day, 1)) days.push(day);
   return [...days, today];
 }
 
-interface Evaluated {
-  readonly open: ReadonlyMap<number, readonly OpenFlag[]>;
-  readonly closed: readonly { student: number; flag: ClosedFlag }[];
-  readonly latest: ReadonlyMap<number, StudentMeasures>;
-  readonly asOf: Instant;
-  readonly today: LocalDate;
-}
-
-async function store(
+/** Stores what an evaluation found. To be run in a transaction that holds the course. */
+export async function storeEvaluation(
   access: Access,
   course: CourseModel,
-  record: Awaited<ReturnType<typeof loadClassRecord>>,
-  ids: readonly number[],
-  { open, closed, latest, asOf, today }: Evaluated,
+  { ids, open, closed, latest, picture, learned, asOf, today }: Evaluated,
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
-  const outcomes = course.outcomes.map((o) => String(o.id));
-  const picture = await inTurns(weeklyPicture(record, asOf));
-  const learned = await inTurns(classMastery(record, outcomes, course.covers, asOf));
   if (ids.length > 0) {
-    const all = [...ids];
-    await orm.delete(flags).where(and(inArray(flags.enrolmentId, all), isNull(flags.closedOn)));
-    await orm.delete(measures).where(inArray(measures.enrolmentId, all));
-    await orm.delete(studentWeeks).where(inArray(studentWeeks.enrolmentId, all));
-    await orm.delete(masteries).where(inArray(masteries.enrolmentId, all));
+    await orm.delete(flags).where(unsettled(ids, course.row.evaluatedOn));
+    await orm.delete(measures).where(idsIn(measures.enrolmentId, ids));
+    await orm.delete(studentWeeks).where(idsIn(studentWeeks.enrolmentId, ids));
+    await orm.delete(masteries).where(idsIn(masteries.enrolmentId, ids));
   }
   await orm.delete(classWeeks).where(eq(classWeeks.courseId, courseId));
 
@@ -122,6 +156,7 @@ async function store(
       flag.level,
       flag.openedOn,
       flag.insideSince,
+      flag.insideBefore,
       closedOn,
       JSON.stringify(flag.detail),
     ]);
@@ -130,7 +165,7 @@ async function store(
   for (const { student, flag } of closed) csv += flagLine(student, flag, flag.closedOn);
   await access.copy(
     'flags',
-    ['enrolment_id', 'kind', 'level', 'opened_on', 'inside_since', 'closed_on', 'detail'],
+    ['enrolment_id', 'kind', 'level', 'opened_on', 'inside_since', 'inside_before', 'closed_on', 'detail'],
     csv,
   );
   csv = '';
@@ -180,4 +215,5 @@ async function store(
     .update(courses)
     .set({ evaluatedOn: today, evaluatedAt: new Date(asOf) })
     .where(eq(courses.id, courseId));
+  await evaluateAgain(access, course, asOf);
 }

@@ -1,12 +1,11 @@
-import { sql } from 'drizzle-orm';
+import { eq, or, sql } from 'drizzle-orm';
 import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { events } from '@/data/schema';
+import { events, isSeen } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 import { packed, packedInstant, unpack } from './packed';
-import { unwatched, type Progress } from '../jobs';
 
 /** An event as the derivation needs it. */
 export interface DerivableEvent {
@@ -69,39 +68,32 @@ const FIELDS = [
   sql`coalesce(${events.durationS}::text, '')`,
 ];
 
-/** Students whose events are read together: few enough that nobody else waits long for their turn. */
-const TOGETHER = 8;
-
 const numberOrNull = (text: string): number | null => (text === '' ? null : Number(text));
 
 /**
- * The events of some students of a course, whole or from an instant on, in no order that is promised. Some students at
- * a time; others have their turn in between.
+ * The events of some students of a course, whole or from an instant on, in no order that is promised.
+ *
+ * @param importId an import that is still coming in, whose events count too
  */
 export async function readEvents(
   { orm }: Access,
   ids: readonly number[],
   since: Since = new Map(),
-  progress: Progress = unwatched,
+  importId?: number,
 ): Promise<DerivableEvent[]> {
-  const found: DerivableEvent[] = [];
-  for (let i = 0; i < ids.length; i += TOGETHER) {
-    if (i > 0) await progress('Sessions and days', i, ids.length);
-    const some = ids.slice(i, i + TOGETHER);
-    const from = some.map((id) => (since.has(id) ? new Date(since.get(id)!).toISOString() : '-infinity'));
-    const rows = await orm
-      .select({ enrolmentId: events.enrolmentId, all: packed(FIELDS) })
-      .from(events)
-      .innerJoin(
-        sql`unnest(${sql.param(some)}::int[], ${sql.param(from)}::timestamptz[]) as wanted(id, since)`,
-        sql`wanted.id = ${events.enrolmentId} and ${events.at} >= wanted.since`,
-      )
-      .groupBy(events.enrolmentId);
-    for (const { enrolmentId, all } of rows)
-      for (const event of unpack(all, FIELDS.length, (value) => eventOf(enrolmentId, value)))
-        found.push(event);
-  }
-  return found;
+  const from = ids.map((id) => (since.has(id) ? new Date(since.get(id)!).toISOString() : '-infinity'));
+  const rows = await orm
+    .select({ enrolmentId: events.enrolmentId, all: packed(FIELDS) })
+    .from(events)
+    .innerJoin(
+      sql`unnest(${sql.param([...ids])}::int[], ${sql.param(from)}::timestamptz[]) as wanted(id, since)`,
+      sql`wanted.id = ${events.enrolmentId} and ${events.at} >= wanted.since`,
+    )
+    .where(importId == null ? isSeen(events) : or(isSeen(events), eq(events.importId, importId)))
+    .groupBy(events.enrolmentId);
+  return rows.flatMap(({ enrolmentId, all }) =>
+    unpack(all, FIELDS.length, (value) => eventOf(enrolmentId, value)),
+  );
 }
 
 const eventOf = (enrolmentId: number, value: (place: number) => string): DerivableEvent => ({

@@ -1,7 +1,7 @@
-import { eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access } from '@/data/database';
-import { enrolments } from '@/data/schema';
+import { courses, enrolments } from '@/data/schema';
 import { setupChanged } from './setupChanged';
 
 /**
@@ -17,6 +17,7 @@ export async function peopleChanged(access: Access, courseId: number): Promise<v
   const theirs = await orm
     .selectDistinct({ id: enrolments.courseId })
     .from(enrolments)
+    .innerJoin(courses, and(eq(courses.id, enrolments.courseId), isNull(courses.forImport)))
     .where(inArray(enrolments.personId, people));
   for (const { id } of theirs) if (id !== courseId) await setupChanged(access, id);
 }

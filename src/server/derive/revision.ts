@@ -1,4 +1,4 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq, sql, type SQL } from 'drizzle-orm';
 import type { Access } from '@/data/database';
 import { courses, enrolments } from '@/data/schema';
 import { idsIn } from './idsIn';
@@ -8,7 +8,7 @@ export async function revise(
   { orm }: Access,
   courseId: number,
   ids: readonly number[],
-  set: Partial<Pick<typeof courses.$inferInsert, 'dataUntil' | 'evaluatedAt'>> = {},
+  set: Partial<Pick<typeof courses.$inferInsert, 'dataUntil'>> = {},
 ): Promise<void> {
   const [row] = await orm
     .update(courses)
@@ -17,3 +17,8 @@ export async function revise(
     .returning({ rev: courses.rev });
   await orm.update(enrolments).set({ rev: row!.rev }).where(idsIn(enrolments.id, ids));
 }
+
+/** A text that changes whenever an import of a course comes in or is taken back. */
+export const importsMark = (courseId: number): SQL<string> =>
+  sql<string>`(select coalesce(max(id), 0) || '-' || count(*) || '-' || count(undone_at) from imports
+    where course_id = ${courseId} and arriving_until is null)`;

@@ -41,18 +41,16 @@ export function endsBetween(
 }
 
 /**
- * Settles what has grown old enough of each student of a cut, on top of what was settled before. Whoever was read as a
- * whole is settled anew, or not at all.
+ * What has grown old enough to be settled of each student of a cut, on top of what was settled before. Whoever was read
+ * as a whole is settled anew, or not at all: then nothing of theirs stays.
  */
-export async function settleOld(
-  access: Access,
+export function settleOld(
   ids: readonly number[],
   columns: ActivityColumns,
   cut: Sessionized,
   before: readonly (Settled | null)[],
   gapMinutes: number,
-): Promise<void> {
-  const { orm } = access;
+): { readonly rows: Settled[]; readonly gone: number[] } {
   const rows: Settled[] = [];
   const anew: number[] = [];
   ids.forEach((enrolmentId, s) => {
@@ -72,7 +70,15 @@ export async function settleOld(
       ends: [...ends].sort((a, b) => a - b),
     });
   });
-  const gone = [...anew, ...rows.map((r) => r.enrolmentId)];
+  return { rows, gone: [...new Set([...anew, ...rows.map((r) => r.enrolmentId)])] };
+}
+
+/** Stores what is settled, in the place of what was. */
+export async function storeSettled(
+  { orm }: Access,
+  rows: readonly Settled[],
+  gone: readonly number[],
+): Promise<void> {
   if (gone.length > 0) await orm.delete(settled).where(idsIn(settled.enrolmentId, gone));
   for (let i = 0; i < rows.length; i += 500) await orm.insert(settled).values(rows.slice(i, i + 500));
 }

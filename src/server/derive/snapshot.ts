@@ -1,4 +1,4 @@
-import { and, eq, gt, sql } from 'drizzle-orm';
+import { and, eq, gt } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/risk/classRecord';
 import type { StudentMeasures } from '@/core/risk/measures';
 import type { Stretch } from '@/core/activity/heat';
@@ -10,6 +10,7 @@ import { database } from '../database';
 import { loadClassRecord } from './classRecord';
 import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
 import { loadDays, type DayRow } from './days';
+import { importsMark } from './revision';
 import { loadScores, type FullScore } from './scores';
 import { readLevels, readMeasures, readOpened, readSessions, readStandings } from './studentParts';
 import { loadWorkDays, type WorkDays } from './workDays';
@@ -57,7 +58,8 @@ export interface Snapshot {
 
 /** Courses kept at a time: an instructor looks at few, and a large one takes some ten megabytes. */
 const MOST_KEPT = 12;
-const kept = new WeakMap<Database, Map<number, Kept>>();
+/** On the global object: pages, route handlers and actions load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternSnapshots?: WeakMap<Database, Map<number, Kept>> };
 
 /** Each part of a snapshot with the mark that it was read at. */
 interface Kept {
@@ -79,6 +81,7 @@ interface Marks {
  */
 export async function snapshotOf(course: CourseRow): Promise<Snapshot> {
   const db = await database();
+  const kept = (holder.lanternSnapshots ??= new WeakMap());
   let ofDatabase = kept.get(db);
   if (!ofDatabase) kept.set(db, (ofDatabase = new Map()));
   const marks = await marksOf(db, course);
@@ -95,7 +98,7 @@ async function marksOf({ orm }: Database, course: CourseRow): Promise<Marks> {
   const [row] = await orm
     .select({
       course: courses,
-      imports: sql<string>`(select coalesce(max(id), 0) || '-' || count(undone_at) from imports where course_id = ${course.id})`,
+      imports: importsMark(course.id),
     })
     .from(courses)
     .where(eq(courses.id, course.id));

@@ -1,4 +1,4 @@
-import { and, gte, sql } from 'drizzle-orm';
+import { and, getTableColumns, gte, lt, sql } from 'drizzle-orm';
 import { activityDays as cutByActivity } from '@/core/activity/activityDays';
 import type { TypicalDwell } from '@/core/activity/dwell';
 import { dayTotals as cutIntoDays } from '@/core/activity/dayTotals';
@@ -10,7 +10,8 @@ import { startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
 import { copyLine, copyLines, type Access } from '@/data/database';
 import { turn } from '@/data/turn';
-import { activityDays, activityTotals, dayTotals, sessions } from '@/data/schema';
+import { activityDayRows, activityTotalRows, dayRows, holds, sessionRows } from '@/data/schema';
+import { removePrepared } from './versions';
 import type { CourseModel } from './courseModel';
 import type { ActivityColumns } from './eventColumns';
 import { idsIn } from './idsIn';
@@ -24,16 +25,21 @@ export interface Cut {
   readonly meetingsOf: (student: number) => readonly Span[];
   /** First local day that may have changed, by number of the student; null for all. */
   readonly from: readonly (LocalDate | null)[];
+  /** The version of each student's rows that holds. */
+  readonly versions: readonly number[];
+  /** The version to prepare beside it; null to change the rows that hold. */
+  readonly prepare: number | null;
 }
 
 /** Events of which a step takes longer than anybody should wait. */
 const MANY = 5000;
 
-/** Replaces sessions, days and works of the students of a cut. */
+/** Replaces sessions, days and works of the students of a cut, or prepares their next version. */
 export async function writeActivity(access: Access, course: CourseModel, parts: Cut): Promise<void> {
-  const { ids, columns, cut, from, meetingsOf, typical } = parts;
+  const { ids, columns, cut, from, meetingsOf, typical, versions, prepare } = parts;
   const { zone } = course.term;
-  await forget(access, parts, zone);
+  await (prepare == null ? forget(access, parts, zone) : carryOver(access, parts, prepare, zone));
+  const version = (student: number) => prepare ?? versions[student]!;
   if (columns.count === 0) return;
   // Of many events each step takes a while: others have their turn in between.
   const others = () => (columns.count > MANY ? turn() : Promise.resolve());
@@ -52,10 +58,17 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
   const sessionLines = function* () {
     for (let i = 0; i < count; i++) {
       if (start[i]! < since[student[i]!]!) continue;
-      yield copyLine([ids[student[i]!]!, new Date(start[i]!), new Date(end[i]!), seconds[i]!, counts[i]!]);
+      yield copyLine([
+        ids[student[i]!]!,
+        version(student[i]!),
+        new Date(start[i]!),
+        new Date(end[i]!),
+        seconds[i]!,
+        counts[i]!,
+      ]);
     }
   };
-  const sessionColumns = ['enrolment_id', 'started_at', 'ended_at', 'seconds', 'events'];
+  const sessionColumns = ['enrolment_id', 'version', 'started_at', 'ended_at', 'seconds', 'events'];
   await copyLines(access, 'sessions', sessionColumns, sessionLines());
   await others();
 
@@ -71,6 +84,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
       if (stays(d.student, d.date)) continue;
       yield copyLine([
         ids[d.student]!,
+        version(d.student),
         d.date,
         d.seconds,
         d.inClassSeconds,
@@ -87,6 +101,7 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
     'day_totals',
     [
       'enrolment_id',
+      'version',
       'day',
       'seconds',
       'in_class_seconds',
@@ -106,45 +121,103 @@ export async function writeActivity(access: Access, course: CourseModel, parts: 
       if (stays(w.student, w.date)) continue;
       const { date, seconds: spent, inClassSeconds, views, contributions } = w;
       const activityId = course.activities[w.activity]!.id;
-      yield copyLine([ids[w.student]!, activityId, date, spent, inClassSeconds, views, contributions]);
+      yield copyLine([
+        ids[w.student]!,
+        version(w.student),
+        activityId,
+        date,
+        spent,
+        inClassSeconds,
+        views,
+        contributions,
+      ]);
     }
   };
   await copyLines(
     access,
     'activity_days',
-    ['enrolment_id', 'activity_id', 'day', 'seconds', 'in_class_seconds', 'views', 'contributions'],
+    [
+      'enrolment_id',
+      'version',
+      'activity_id',
+      'day',
+      'seconds',
+      'in_class_seconds',
+      'views',
+      'contributions',
+    ],
     workLines(),
   );
   await others();
-  await sumDays(access, ids);
+  await sumDays(
+    access,
+    ids,
+    ids.map((_, i) => version(i)),
+  );
 }
 
 /** Takes the days of each student and activity together. In the database: the days before may not be at hand. */
-async function sumDays({ orm }: Access, ids: readonly number[]): Promise<void> {
+async function sumDays({ orm }: Access, ids: readonly number[], versions: readonly number[]): Promise<void> {
   await orm.execute(sql`
-    insert into ${activityTotals} (enrolment_id, activity_id, first_day, last_day, first_contribution, seconds)
-    select enrolment_id, activity_id, min(day), max(day), min(day) filter (where contributions > 0),
+    insert into ${activityTotalRows}
+      (enrolment_id, version, activity_id, first_day, last_day, first_contribution, seconds)
+    select enrolment_id, version, activity_id, min(day), max(day), min(day) filter (where contributions > 0),
       sum(seconds order by day)
-    from ${activityDays}
-    where enrolment_id = any(${sql.param([...ids])}::int[])
-    group by enrolment_id, activity_id`);
+    from ${activityDayRows}
+    where (enrolment_id, version) in
+      (select * from unnest(${sql.param([...ids])}::int[], ${sql.param([...versions])}::int[]))
+    group by enrolment_id, version, activity_id`);
 }
 
-async function forget({ orm }: Access, { ids, from }: Cut, zone: string): Promise<void> {
-  // One statement for all that start on the same day; those that start from the beginning are the many.
+/** Students that start on the same day, together; those that start from the beginning are the many. */
+function byStart({ ids, from }: Cut): Map<LocalDate | null, number[]> {
   const groups = new Map<LocalDate | null, number[]>();
   ids.forEach((id, i) => groups.set(from[i]!, [...(groups.get(from[i]!) ?? []), id]));
-  for (const [day, some] of groups) {
+  return groups;
+}
+
+async function forget({ orm }: Access, parts: Cut, zone: string): Promise<void> {
+  for (const [day, some] of byStart(parts)) {
     const at = day == null ? undefined : new Date(startOfDay(day, zone));
+    const of = (rows: typeof sessionRows | typeof dayRows | typeof activityDayRows) =>
+      and(idsIn(rows.enrolmentId, some), holds(rows));
     await orm
-      .delete(sessions)
-      .where(and(idsIn(sessions.enrolmentId, some), at ? gte(sessions.startedAt, at) : sql`true`));
+      .delete(sessionRows)
+      .where(and(of(sessionRows), at ? gte(sessionRows.startedAt, at) : undefined));
+    await orm.delete(dayRows).where(and(of(dayRows), day ? gte(dayRows.day, day) : undefined));
     await orm
-      .delete(dayTotals)
-      .where(and(idsIn(dayTotals.enrolmentId, some), day ? gte(dayTotals.day, day) : sql`true`));
-    await orm
-      .delete(activityDays)
-      .where(and(idsIn(activityDays.enrolmentId, some), day ? gte(activityDays.day, day) : sql`true`));
+      .delete(activityDayRows)
+      .where(and(of(activityDayRows), day ? gte(activityDayRows.day, day) : undefined));
   }
-  await orm.delete(activityTotals).where(idsIn(activityTotals.enrolmentId, ids));
+  await orm
+    .delete(activityTotalRows)
+    .where(and(idsIn(activityTotalRows.enrolmentId, parts.ids), holds(activityTotalRows)));
+}
+
+/** Takes into the next version what stays of the one that holds: all before the day that may have changed. */
+async function carryOver(access: Access, parts: Cut, version: number, zone: string): Promise<void> {
+  await removePrepared(access, parts.ids, version);
+  for (const [day, some] of byStart(parts)) {
+    if (day == null) continue;
+    for (const [rows, until] of [
+      [
+        sessionRows,
+        sql`${sessionRows.startedAt} < ${new Date(startOfDay(day, zone)).toISOString()}::timestamptz`,
+      ],
+      [dayRows, lt(dayRows.day, day)],
+      [activityDayRows, lt(activityDayRows.day, day)],
+    ] as const) {
+      const names = Object.values(getTableColumns(rows as typeof dayRows)).map((c) => c.name);
+      const list = sql.join(
+        names.map((name) => sql.identifier(name)),
+        sql`, `,
+      );
+      const values = sql.join(
+        names.map((name) => (name === 'version' ? sql`${version}::int` : sql.identifier(name))),
+        sql`, `,
+      );
+      await access.orm.execute(sql`insert into ${rows} (${list}) select ${values} from ${rows}
+        where ${and(idsIn(rows.enrolmentId, some), holds(rows), until)}`);
+    }
+  }
 }

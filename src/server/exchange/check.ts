@@ -1,4 +1,4 @@
-import { asc, eq, sql } from 'drizzle-orm';
+import { asc, eq, getTableColumns, getViewSelectedFields, isNull, sql } from 'drizzle-orm';
 import type { Access, Database } from '@/data/database';
 import {
   activityDays,
@@ -38,11 +38,14 @@ export async function checkDerived(db: Database): Promise<Checked[]> {
   const all = await db.orm
     .select({ id: courses.id, code: courses.code })
     .from(courses)
+    .where(isNull(courses.forImport))
     .orderBy(asc(courses.id));
   const checked: Checked[] = [];
   for (const { id, code } of all) {
     const [row] = (
-      (await db.orm.execute(sql`select count(*) as n from events where course_id = ${id}`)) as unknown as {
+      (await db.orm.execute(
+        sql`select count(*) as n from events_now where course_id = ${id}`,
+      )) as unknown as {
         rows: { n: string | number }[];
       }
     ).rows;
@@ -73,7 +76,12 @@ async function derivedRows({ orm }: Access, courseId: number): Promise<Map<strin
   const tables = { sessions, dayTotals, activityDays, activityTotals, studentDwells };
   for (const [name, table] of Object.entries(tables)) {
     const rows = await orm
-      .select({ row: table })
+      .select({
+        row:
+          table === studentDwells
+            ? getTableColumns(studentDwells)
+            : getViewSelectedFields(table as typeof sessions),
+      })
       .from(table)
       .innerJoin(enrolments, eq(enrolments.id, table.enrolmentId))
       .where(eq(enrolments.courseId, courseId));

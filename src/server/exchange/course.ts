@@ -3,7 +3,7 @@ import type { EventRecord, RecordOf } from '@/core/formats/courseFiles';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
-import { courseStaff, events, units, user } from '@/data/schema';
+import { courseStaff, seenEvents, units, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
 import { eventRecordOf, eventRows } from '../intake/eventRows';
@@ -80,7 +80,7 @@ export async function eventRecords(
   enrolmentId?: number,
 ): Promise<EventRecord[]> {
   const rows = await eventRows(access)
-    .where(enrolmentId == null ? eq(events.courseId, courseId) : eq(events.enrolmentId, enrolmentId))
-    .orderBy(asc(events.at), asc(events.eventId));
+    .where(enrolmentId == null ? eq(seenEvents.courseId, courseId) : eq(seenEvents.enrolmentId, enrolmentId))
+    .orderBy(asc(seenEvents.at), asc(seenEvents.eventId));
   return rows.map(eventRecordOf(await loadCourseModel(access, courseId)));
 }

@@ -36,7 +36,8 @@ import { database } from '../database';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { setupChanged } from '../derive/setupChanged';
-import { evaluateNow } from '../evaluation';
+import { ensureEvaluated } from '../evaluation';
+import { wakeRunner } from '../jobs/queue';
 import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
@@ -291,6 +292,7 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
     await deriveActivity(tx, await loadCourseModel(tx, course.id), null);
     return Object.values(counts).reduce((sum, n) => sum + n, 0);
   });
-  await evaluateNow(course.id);
+  wakeRunner();
+  await ensureEvaluated({ ...course, evaluatedAt: null });
   return total;
 }

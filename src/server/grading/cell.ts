@@ -2,7 +2,7 @@ import { and, asc, desc, eq } from 'drizzle-orm';
 import { attemptMinutes } from '@/core/activity/attemptMinutes';
 import { dueFor } from '@/core/gradebook/status';
 import type { AttemptView, CellView } from '@/core/views/gradebook';
-import { activityDays, attempts, events, scoreChanges, user } from '@/data/schema';
+import { activityDays, attempts, seenEvents, scoreChanges, user } from '@/data/schema';
 import { now } from '../clock';
 import { database } from '../database';
 import { loadCourseModel } from '../derive/courseModel';
@@ -50,10 +50,15 @@ export async function cellView(
         ? [{ number: 1, submitted: score.submitted, points: score.points }]
         : [];
   const worked = await orm
-    .select({ at: events.at, activityId: events.activityId, durationS: events.durationS, kind: events.kind })
-    .from(events)
-    .where(eq(events.enrolmentId, enrolmentId))
-    .orderBy(asc(events.at));
+    .select({
+      at: seenEvents.at,
+      activityId: seenEvents.activityId,
+      durationS: seenEvents.durationS,
+      kind: seenEvents.kind,
+    })
+    .from(seenEvents)
+    .where(eq(seenEvents.enrolmentId, enrolmentId))
+    .orderBy(asc(seenEvents.at));
   const minutes = attemptMinutes(
     worked.map((e) => ({
       at: e.at.getTime(),

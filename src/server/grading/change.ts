@@ -1,15 +1,19 @@
 import { randomUUID } from 'node:crypto';
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import { EMPTY_STATE, sameState, type GradeAction, type ScoreState } from '@/core/gradebook/changes';
 import type { CellRef, Changed, Conflict, SeenCell } from '@/core/views/gradebook';
 import type { Access } from '@/data/database';
 import { activities, enrolments, persons, scoreChanges, scores, user } from '@/data/schema';
+import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
 import { nowDate } from '../clock';
 import { database } from '../database';
 import { lockCourse, type CourseRow } from '../derive/courseModel';
+import { idsIn } from '../derive/idsIn';
+import { outdated } from '../derive/outdated';
 import { revise } from '../derive/revision';
 import { loadScores, type FullScore } from '../derive/scores';
 import { invalid, notFound, UseCaseError } from '../errors';
+import { wakeRunner } from '../jobs/queue';
 import { fullName } from '../roster';
 import { requireTaught, type Viewer } from '../viewer';
 
@@ -47,7 +51,7 @@ export async function changeCells(
   const course = await requireTaught(viewer, code);
   if (changes.length > MOST_CELLS) throw invalid(`Change at most ${MOST_CELLS} cells at once.`);
   const db = await database();
-  return db.transaction(async (tx) => {
+  const done = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     const place = await placesOf(tx, course, changes);
     const stored = await loadScores(tx, course.id, [...new Set(changes.map((c) => c.enrolmentId))]);
@@ -65,7 +69,9 @@ export async function changeCells(
     }
     await write(tx, written);
     if (written.length > 0) {
-      await tx.orm.insert(scoreChanges).values(
+      await insertMany(
+        tx,
+        scoreChanges,
         written.map((w) => ({
           courseId: course.id,
           batch,
@@ -83,11 +89,13 @@ export async function changeCells(
     return {
       batch: written.length > 0 ? batch : null,
       changed: written.length,
-      conflicts: await Promise.all(
-        conflicts.map((c) => conflictOf(tx, c, stored.get(c.enrolmentId)?.get(String(c.activityId)))),
+      conflicts: await conflictsOf(tx, conflicts, (c) =>
+        stored.get(c.enrolmentId)?.get(String(c.activityId)),
       ),
     };
   });
+  wakeRunner();
+  return done;
 }
 
 /**
@@ -97,7 +105,7 @@ export async function changeCells(
 export async function undoBatch(viewer: Viewer, code: string, batch: string): Promise<number> {
   const course = await requireTaught(viewer, code);
   const db = await database();
-  return db.transaction(async (tx) => {
+  const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     const rows = await tx.orm
       .select()
@@ -124,7 +132,7 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
       .update(scoreChanges)
       .set({ undoneAt: nowDate() })
       .where(
-        inArray(
+        idsIn(
           scoreChanges.id,
           still.map((r) => r.id),
         ),
@@ -132,6 +140,8 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
     await outdate(tx, course, still);
     return still.length;
   });
+  wakeRunner();
+  return undone;
 }
 
 interface Written extends CellRef {
@@ -140,34 +150,36 @@ interface Written extends CellRef {
 }
 
 /** Flags and measures are computed again by whoever looks next. */
-const outdate = (access: Access, course: CourseRow, cells: readonly CellRef[]) =>
-  revise(access, course.id, [...new Set(cells.map((c) => c.enrolmentId))], { evaluatedAt: null });
+async function outdate(access: Access, course: CourseRow, cells: readonly CellRef[]): Promise<void> {
+  await revise(access, course.id, [...new Set(cells.map((c) => c.enrolmentId))]);
+  await outdated(access, course.id);
+}
 
-async function write({ orm }: Access, rows: readonly Written[]): Promise<void> {
+async function write(access: Access, rows: readonly Written[]): Promise<void> {
   const date = (at: number | null) => (at == null ? null : new Date(at));
-  for (const { enrolmentId, activityId, after } of rows) {
-    const values = {
-      points: after.points,
-      excused: after.excused,
-      submittedAt: date(after.submitted),
-      gradedAt: date(after.graded),
-      returnedAt: date(after.returned),
-      ownDueAt: date(after.ownDue),
-      extraAttempts: after.extraAttempts,
-      fromStatements: false,
-    };
-    if (sameState(after, EMPTY_STATE)) {
-      // A row about which nothing is known is no row: an import of the same file finds all as it was.
-      await orm
-        .delete(scores)
-        .where(and(eq(scores.enrolmentId, enrolmentId), eq(scores.activityId, activityId)));
-    } else {
-      await orm
-        .insert(scores)
-        .values({ enrolmentId, activityId, ...values })
-        .onConflictDoUpdate({ target: [scores.enrolmentId, scores.activityId], set: values });
-    }
-  }
+  const keys = [scores.enrolmentId, scores.activityId];
+  // A row about which nothing is known is no row: an import of the same file finds all as it was.
+  const isEmpty = (w: Written) => sameState(w.after, EMPTY_STATE);
+  const placeOf = ({ enrolmentId, activityId }: Written) => ({ enrolmentId, activityId });
+  await deleteMany(access, scores, keys, rows.filter(isEmpty).map(placeOf));
+  await upsertMany(
+    access,
+    scores,
+    keys,
+    rows
+      .filter((w) => !isEmpty(w))
+      .map((w) => ({
+        ...placeOf(w),
+        points: w.after.points,
+        excused: w.after.excused,
+        submittedAt: date(w.after.submitted),
+        gradedAt: date(w.after.graded),
+        returnedAt: date(w.after.returned),
+        ownDueAt: date(w.after.ownDue),
+        extraAttempts: w.after.extraAttempts,
+        fromStatements: false,
+      })),
+  );
 }
 
 /** Refuses cells outside the course, and students who have left it. */
@@ -191,39 +203,57 @@ async function placesOf({ orm }: Access, course: CourseRow, cells: readonly Cell
           })
           .from(enrolments)
           .innerJoin(persons, eq(persons.id, enrolments.personId))
-          .where(and(eq(enrolments.courseId, course.id), inArray(enrolments.id, ids)));
+          .where(and(eq(enrolments.courseId, course.id), idsIn(enrolments.id, ids)));
   if (people.length !== ids.length) throw notFound('student in this course');
   const gone = people.find((p) => p.status !== 'active');
   if (gone) throw invalid(`${fullName(gone)} has left the course (${gone.status}); nothing was changed.`);
   return { maximumOf: (activityId: number) => maxima.get(activityId) ?? null };
 }
 
-/** Who stands in the way, and with what. */
-async function conflictOf({ orm }: Access, cell: CellRef, found: FullScore | undefined): Promise<Conflict> {
-  const [last] = await orm
-    .select({ by: user.name, at: scoreChanges.at })
+/** Who stands in the way of each of some cells, and with what. */
+async function conflictsOf(
+  { orm }: Access,
+  cells: readonly CellRef[],
+  foundOf: (cell: CellRef) => FullScore | undefined,
+): Promise<Conflict[]> {
+  if (cells.length === 0) return [];
+  const ids = [...new Set(cells.map((c) => c.enrolmentId))];
+  const works = [...new Set(cells.map((c) => c.activityId))];
+  const last = await orm
+    .selectDistinctOn([scoreChanges.enrolmentId, scoreChanges.activityId], {
+      enrolmentId: scoreChanges.enrolmentId,
+      activityId: scoreChanges.activityId,
+      by: user.name,
+      at: scoreChanges.at,
+    })
     .from(scoreChanges)
     .leftJoin(user, eq(user.id, scoreChanges.userId))
-    .where(and(eq(scoreChanges.enrolmentId, cell.enrolmentId), eq(scoreChanges.activityId, cell.activityId)))
-    .orderBy(desc(scoreChanges.id))
-    .limit(1);
-  const [work] = await orm
-    .select({ title: activities.title })
+    .where(and(idsIn(scoreChanges.enrolmentId, ids), idsIn(scoreChanges.activityId, works)))
+    .orderBy(scoreChanges.enrolmentId, scoreChanges.activityId, desc(scoreChanges.id));
+  const lastOf = new Map(last.map((l) => [`${l.enrolmentId} ${l.activityId}`, l]));
+  const titles = await orm
+    .select({ id: activities.id, title: activities.title })
     .from(activities)
-    .where(eq(activities.id, cell.activityId));
-  const [person] = await orm
-    .select({ given: persons.given, family: persons.family })
+    .where(idsIn(activities.id, works));
+  const titleOf = new Map(titles.map((t) => [t.id, t.title]));
+  const people = await orm
+    .select({ id: enrolments.id, given: persons.given, family: persons.family })
     .from(enrolments)
     .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.id, cell.enrolmentId));
-  return {
-    enrolmentId: cell.enrolmentId,
-    activityId: cell.activityId,
-    student: person ? fullName(person) : '',
-    title: work?.title ?? '',
-    points: found?.points ?? null,
-    excused: found?.excused ?? false,
-    by: last?.by ?? null,
-    at: last?.at.getTime() ?? null,
-  };
+    .where(idsIn(enrolments.id, ids));
+  const nameOf = new Map(people.map((p) => [p.id, fullName(p)]));
+  return cells.map((cell) => {
+    const found = foundOf(cell);
+    const by = lastOf.get(`${cell.enrolmentId} ${cell.activityId}`);
+    return {
+      enrolmentId: cell.enrolmentId,
+      activityId: cell.activityId,
+      student: nameOf.get(cell.enrolmentId) ?? '',
+      title: titleOf.get(cell.activityId) ?? '',
+      points: found?.points ?? null,
+      excused: found?.excused ?? false,
+      by: by?.by ?? null,
+      at: by?.at.getTime() ?? null,
+    };
+  });
 }

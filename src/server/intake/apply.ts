@@ -1,6 +1,7 @@
 import { eq, inArray, sql } from 'drizzle-orm';
 import type {
   ActivityRecord,
+  EventRecord,
   GradebookRecord,
   OutcomeRecord,
   RecordOf,
@@ -20,15 +21,16 @@ import {
   sections,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import type { DerivableEvent, EventList } from '../derive/eventColumns';
+import type { DerivableEvent } from '../derive/eventColumns';
 import { loadCourseModel, type CourseModel } from '../derive/courseModel';
-import { evaluateCourse, startHistory } from '../derive/evaluate';
+import { startHistory } from '../derive/evaluate';
+import { queueEvaluation } from '../derive/outdated';
 import { revise } from '../derive/revision';
-import { setupChanged } from '../derive/setupChanged';
+import { reviseSetup } from '../derive/setupChanged';
 import { hasEvents } from '../derive/classRecord';
 import { idsOfFiles, type FileIds } from './fileIds';
 import { LEDGER_KINDS, writeLedger, type LedgerKind } from './ledgers';
-import { unwatched, type Progress } from '../jobs';
+import { unwatched, type Progress } from '../jobs/progress';
 import type { ImportPlan } from './plan';
 
 const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
@@ -51,11 +53,18 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
   for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
 }
 
-const changesAnything = (plan: ImportPlan): boolean =>
+export const changesAnything = (plan: ImportPlan): boolean =>
   Object.values(plan).some((c?: Changes<unknown>) => c && c.added.length + c.changed.length > 0);
 
+/** A course once what a plan says of its set-up is written, with the ids of its people and activities. */
+export interface SetUp {
+  readonly course: CourseModel;
+  readonly ids: FileIds;
+}
+
 /**
- * Writes what a plan says, and brings everything derived up to date. To be run in one transaction.
+ * Writes what a plan says, and brings everything derived up to date, in a transaction that holds the course. Flags are
+ * evaluated after it, through the queue.
  *
  * @param options.importId the import that new events carry
  */
@@ -63,82 +72,79 @@ export async function applyImport(
   access: Access,
   course: CourseModel,
   plan: ImportPlan,
-  now: Instant,
   { importId = null, progress = unwatched }: { importId?: number | null; progress?: Progress } = {},
 ): Promise<void> {
   if (!changesAnything(plan)) return;
+  const first =
+    plan.events != null && plan.events.added.length > 0 && !(await hasEvents(access, course.row.id));
+  const setUp = await writePlan(access, course, plan);
+  const added = plan.events?.added ?? [];
+  for (let from = 0; from < added.length; from += COPIED) {
+    await progress('Writing events', from, added.length);
+    await copyEvents(access, setUp, added.slice(from, from + COPIED), importId);
+  }
+  await progress('Sessions and days');
+  if (plan.events || plan.roster || plan.activities)
+    await deriveActivity(access, setUp.course, affectedBy(plan, setUp.ids), { progress });
+  if (first) await startHistory(access, course.row.id);
+  await queueEvaluation(access, course.row.id);
+}
+
+/** Writes all of a plan but its events: the set-up of the course, its gradebook and what hangs on students. */
+export async function writePlan(access: Access, course: CourseModel, plan: ImportPlan): Promise<SetUp> {
   const courseId = course.row.id;
   if (plan.outcomes) await writeOutcomes(access, course, [...plan.outcomes.added, ...plan.outcomes.changed]);
   if (plan.activities)
     await writeActivities(access, course, [...plan.activities.added, ...plan.activities.changed]);
   if (plan.roster) await writeRoster(access, course, [...plan.roster.added, ...plan.roster.changed]);
+  if (plan.roster || plan.activities || plan.outcomes) await reviseSetup(access, courseId);
   const fresh = await loadCourseModel(access, courseId);
   const ids = await idsOfFiles(access, courseId, fresh.activities);
   if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
   for (const kind of LEDGER_KINDS) await writeLedgerOf(access, ids, plan, kind);
-
-  const derivable = (e: {
-    student: string;
-    at: number;
-    kind: DerivableEvent['kind'];
-    activity: string | null;
-    duration: number | null;
-  }): DerivableEvent => ({
-    enrolmentId: ids.enrolmentOf.get(e.student)!,
-    at: e.at,
-    kind: e.kind,
-    activityId: e.activity == null ? null : ids.activityOf.get(e.activity)!,
-    duration: e.duration,
-  });
-  const affected = new Map<number, Instant>();
-  let known: EventList | undefined;
-  if (plan.events) {
-    const { added } = plan.events;
-    // The first events of a course are all at hand; later on the others are read.
-    if (!(await hasEvents(access, courseId))) known = listOf(added, (row) => derivable(row.value));
-    for (let from = 0; from < added.length; from += COPIED) {
-      await progress('Writing events', from, added.length);
-      let csv = '';
-      for (const { value } of added.slice(from, from + COPIED)) {
-        const event = derivable(value);
-        affected.set(event.enrolmentId, Math.min(event.at, affected.get(event.enrolmentId) ?? Infinity));
-        csv += copyLine([
-          courseId,
-          value.id,
-          event.enrolmentId,
-          new Date(event.at),
-          event.kind,
-          event.activityId,
-          event.duration,
-          importId,
-        ]);
-      }
-      await access.copy('events', EVENT_COLUMNS, csv);
-    }
-  }
-  // A changed section moves time between in and outside class, a changed kind moves typical dwells.
-  for (const { value } of plan.roster?.changed ?? []) affected.set(ids.enrolmentOf.get(value.id)!, -Infinity);
-  const reshaped = (plan.activities?.changed.length ?? 0) > 0 ? null : affected;
-  if (plan.roster || plan.activities || plan.outcomes) await setupChanged(access, courseId);
   const graded = [...(plan.gradebook?.added ?? []), ...(plan.gradebook?.changed ?? [])];
   if (graded.length > 0)
     await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.value.student)!))]);
-  await progress('Sessions and days');
-  if (plan.events || plan.roster || plan.activities)
-    await deriveActivity(access, fresh, reshaped, { known, progress });
-  // With its first events a course gets flags with a history, as if they had been there from the start.
-  if (known && plan.events!.added.length > 0) await startHistory(access, courseId);
-  await evaluateCourse(access, known ? await loadCourseModel(access, courseId) : fresh, now, progress);
+  return { course: fresh, ids };
 }
 
-/** A list whose events are made as they are asked for: a million of them need not be kept. */
-function listOf<T>(rows: readonly T[], eventOf: (row: T) => DerivableEvent): EventList {
-  return {
-    length: rows.length,
-    *[Symbol.iterator]() {
-      for (const row of rows) yield eventOf(row);
-    },
-  };
+/** An event of a file, as the derivation needs it. */
+export const derivableEvent = (ids: FileIds, e: EventRecord): DerivableEvent => ({
+  enrolmentId: ids.enrolmentOf.get(e.student)!,
+  at: e.at,
+  kind: e.kind,
+  activityId: e.activity == null ? null : ids.activityOf.get(e.activity)!,
+  duration: e.duration,
+});
+
+/** Appends events of a file; they are as new as the plan says, or the database refuses all of them. */
+export async function copyEvents(
+  access: Access,
+  { course, ids }: SetUp,
+  rows: readonly Placed<EventRecord>[],
+  importId: number | null,
+): Promise<void> {
+  let csv = '';
+  for (const { value } of rows) {
+    const e = derivableEvent(ids, value);
+    const at = new Date(e.at);
+    csv += copyLine([course.row.id, value.id, e.enrolmentId, at, e.kind, e.activityId, e.duration, importId]);
+  }
+  await access.copy('events', EVENT_COLUMNS, csv);
+}
+
+/** Whose derived rows a plan makes outdated, and from when on; null for everybody. */
+export function affectedBy(plan: ImportPlan, ids: FileIds): Map<number, Instant> | null {
+  // A changed kind moves typical dwells.
+  if ((plan.activities?.changed.length ?? 0) > 0) return null;
+  const affected = new Map<number, Instant>();
+  for (const { value } of plan.events?.added ?? []) {
+    const id = ids.enrolmentOf.get(value.student)!;
+    affected.set(id, Math.min(value.at, affected.get(id) ?? Infinity));
+  }
+  // A changed section moves time between in and outside class.
+  for (const { value } of plan.roster?.changed ?? []) affected.set(ids.enrolmentOf.get(value.id)!, -Infinity);
+  return affected;
 }
 
 async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {

@@ -1,22 +1,22 @@
 import { eq } from 'drizzle-orm';
 import type { EventRecord } from '@/core/formats/courseFiles';
 import type { Access } from '@/data/database';
-import { enrolments, events, persons } from '@/data/schema';
+import { enrolments, persons, seenEvents } from '@/data/schema';
 import type { CourseModel } from '../derive/courseModel';
 
 /** Stored events with what the files call their student; which ones, and in what order, is for the caller to say. */
 export const eventRows = ({ orm }: Access) =>
   orm
     .select({
-      id: events.eventId,
+      id: seenEvents.eventId,
       student: persons.externalId,
-      at: events.at,
-      kind: events.kind,
-      activityId: events.activityId,
-      duration: events.durationS,
+      at: seenEvents.at,
+      kind: seenEvents.kind,
+      activityId: seenEvents.activityId,
+      duration: seenEvents.durationS,
     })
-    .from(events)
-    .innerJoin(enrolments, eq(enrolments.id, events.enrolmentId))
+    .from(seenEvents)
+    .innerJoin(enrolments, eq(enrolments.id, seenEvents.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId));
 
 type EventRow = Awaited<ReturnType<typeof eventRows>>[number];

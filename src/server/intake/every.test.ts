@@ -8,7 +8,7 @@ import { courses, courseStaff, sections, units } from '@/data/schema';
 import { exportFile } from '../exchange/export';
 import { setupView } from '../course/view';
 import { unzip } from '../exchange/zip';
-import { cancelJob, unwatched } from '../jobs';
+import { cancelJob } from '../jobs/view';
 import { commitEvery } from './every';
 import { previewImport } from './intake';
 import { importAsNew } from './newFromFiles';
@@ -107,7 +107,7 @@ describe('a package of several courses', () => {
     };
     const { id } = await previewImport(me(), 'NAV', [pack(fresh)]);
     const job = await commitEvery(me(), 'NAV', id!);
-    cancelJob(me().userId, job);
+    await cancelJob(me().userId, job);
     await expect(ended(me().userId, job)).rejects.toThrow('cancelled');
     const codes = (await small.test.db.orm.select({ code: courses.code }).from(courses)).map((c) => c.code);
     expect(codes).not.toContain('MET-300');
@@ -130,11 +130,9 @@ describe('a package of several courses', () => {
       (await db.orm.select({ name: units.name }).from(units)).map((u) => u.name),
     ];
     const before = await names();
-    const stop = (step: string) =>
-      step === 'Sessions and days' ? Promise.reject(new Error('stopped')) : Promise.resolve();
-    const bring = (progress = unwatched) =>
-      importAsNew(db, toMake, me().userId, [pack(fresh)], Date.parse(NOW), { progress });
-    await expect(bring(stop)).rejects.toThrow('stopped');
+    const bring = (stillMine = () => Promise.resolve()) =>
+      importAsNew(db, toMake, me().userId, [pack(fresh)], Date.parse(NOW), { stillMine });
+    await expect(bring(() => Promise.reject(new Error('stopped')))).rejects.toThrow('stopped');
     expect(await names()).toEqual(before);
     // The same again, not stopped, makes all of it.
     await bring();

@@ -2,7 +2,19 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
-import { activityDays, activityTotals, courses, dayTotals, events, imports, sessions } from '@/data/schema';
+import {
+  activityDayRows,
+  activityDays,
+  activityTotalRows,
+  activityTotals,
+  courses,
+  dayRows,
+  dayTotals,
+  events,
+  imports,
+  sessionRows,
+  sessions,
+} from '@/data/schema';
 import { importFiles } from './intake';
 
 const small = withSmallCourse();
@@ -32,10 +44,10 @@ async function derived() {
 
 async function forgetEvents(): Promise<void> {
   await small.test.db.orm.delete(events);
-  await small.test.db.orm.delete(sessions);
-  await small.test.db.orm.delete(dayTotals);
-  await small.test.db.orm.delete(activityDays);
-  await small.test.db.orm.delete(activityTotals);
+  await small.test.db.orm.delete(sessionRows);
+  await small.test.db.orm.delete(dayRows);
+  await small.test.db.orm.delete(activityDayRows);
+  await small.test.db.orm.delete(activityTotalRows);
 }
 
 describe('events in pieces', () => {

@@ -1,6 +1,4 @@
-import { desc, eq, sql } from 'drizzle-orm';
-import type { Changes } from '@/core/formats/classify';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
@@ -14,20 +12,23 @@ import { peopleImported } from '../derive/peopleChanged';
 import { evaluateNow } from '../evaluation';
 import { invalid, notFound } from '../errors';
 import { needSpace } from '../failure';
-import { startJob, unwatched, type Progress } from '../jobs';
+import { unwatched, type Progress } from '../jobs/progress';
+import { enqueue, wakeRunner, type Payload } from '../jobs/queue';
+import type { Working } from '../jobs/runner';
 import { requireTaught, type Viewer } from '../viewer';
-import { catchUp } from '../xapi/follow';
+import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
 import { applyImport } from './apply';
 import { coursesBeside } from './packageCourses';
 import { bringMeetings } from './meetings';
-import { keepChanges, keepMade, keepWaiting } from './keep';
+import { importBeside } from './beside';
+import { keepPlan, noteCounts, planned, type Imported, type Importing, type Target } from './importing';
 import { keepSources, knownCourse } from './sources';
 import { importStatements, previewStatements } from './statements';
-import { planImport, type ImportPlan } from './plan';
+import { planImport } from './plan';
 import { savedMappings, saveMapping } from './mappings';
 import { countsOf, isEmpty, previewOf } from './previewOf';
-import type { CourseFiles, ReadAbout } from './readFiles';
+import type { CourseFiles } from './readFiles';
 import { readUploads } from './readUploads';
 import { sizeOf, type Upload, type UploadedFile } from './upload';
 import { noteMappings, stage, staged, unstage } from './staging';
@@ -35,15 +36,6 @@ import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake'
 
 /** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
 const ROOM_PER_BYTE = 8;
-
-/** The planned changes with their files, in the order in which they are read. */
-function planned(plan: ImportPlan, files: CourseFiles) {
-  return FILE_KINDS.flatMap((kind) => {
-    const changes: Changes<unknown> | undefined = plan[kind];
-    const file = files[kind];
-    return changes && file ? [{ kind, file, changes }] : [];
-  });
-}
 
 /** Keeps files that are in memory, and says what importing them would do. Nothing of the course is changed. */
 export async function previewImport(
@@ -114,7 +106,7 @@ async function preview(
   // What was picked here is what goes in, whatever happens to the saved mappings until then.
   const picked = new Map(foreign.filter((f) => f.read).map((f) => [f.name, f.mapping]));
   await noteMappings(id, course.id, viewer.userId, picked);
-  const beside = await coursesBeside(viewer, read.courses);
+  const beside = await coursesBeside(viewer.userId, read.courses);
   const any = previews.length + foreign.length + beside.length > 0;
   return {
     id: any ? id : null,
@@ -127,19 +119,49 @@ async function preview(
   };
 }
 
-/** Begins to import staged files: what is good goes in, in one transaction. Returns the job to ask how far it is. */
-export async function commitImport(viewer: Viewer, code: string, id: string): Promise<string> {
+/** Has staged files imported: what is good goes in, all of it or nothing. Returns the job to ask how far it is. */
+export const commitImport = (viewer: Viewer, code: string, id: string): Promise<string> =>
+  queueImport(viewer, code, id, 'import');
+
+/** Puts an import into the queue. */
+export async function queueImport(
+  viewer: Viewer,
+  code: string,
+  upload: string,
+  kind: 'import' | 'import every',
+): Promise<string> {
   const course = await requireTaught(viewer, code);
-  const { uploads, told } = await staged(id, course.id, viewer.userId);
-  return startJob(viewer.userId, 'Reading the files', async (progress) =>
-    importFiles(await database(), course.id, viewer.userId, uploads, now(), { told, progress }),
-  );
+  const { userId } = viewer;
+  await staged(upload, course.id, userId);
+  const job = await enqueue(await database(), {
+    kind,
+    payload: { courseId: course.id, userId, upload },
+    userId,
+    line: `import ${course.id}`,
+    step: 'Reading the files',
+  });
+  wakeRunner();
+  return job;
+}
+
+/** Imports staged files as the queue asks for it. */
+export async function importStaged(
+  db: Database,
+  { courseId, userId, upload }: Payload<'import'>,
+  { progress, stillMine }: Pick<Working, 'progress' | 'stillMine'>,
+): Promise<FileCounts[]> {
+  const { uploads, told } = await staged(upload, courseId, userId);
+  return importFiles(db, courseId, userId, uploads, now(), { told, progress, stillMine });
 }
 
 export interface ImportOptions {
   /** How files of a foreign make are read; without it by the mappings saved for the course. */
   readonly told?: ReadonlyMap<string, Mapping>;
   readonly progress?: Progress;
+  /** Asked in the transaction that lets everything be seen: an error ends it. */
+  readonly stillMine?: (tx: Access) => Promise<void>;
+  /** Rows that go in within one short transaction; more are prepared where nobody sees or waits for them. */
+  readonly few?: number;
 }
 
 /** Brings files into a course that is there, for the page and for tools (which may have no user). */
@@ -160,29 +182,53 @@ export async function importFiles(
   return importInto(db, { code, zone, saved, known, make }, userId, uploads, at, options);
 }
 
-/** Where an import goes. */
-interface Target extends Pick<ReadAbout, 'code' | 'zone' | 'saved' | 'known'> {
-  /** Its id; a course that is not there yet is made, in the transaction of the import. */
-  readonly make: (tx: Access) => Promise<number>;
-}
+/** So many rows hold nobody up. */
+const FEW = 2000;
 
 /**
- * The import itself: reads, decides and applies in one transaction, and records it. What is wrong with a whole file
- * ends it, since the page has shown that before.
+ * The import itself: reads, decides and applies, and records it; as everybody sees it, all at once. What is wrong with
+ * a whole file ends it, since the page has shown that before.
  */
 export async function importInto(
   db: Database,
-  { make, ...reading }: Target,
+  target: Target,
   userId: string | null,
   uploads: readonly Upload[],
   at: Instant,
-  { told, progress = unwatched }: ImportOptions = {},
+  { told, progress = unwatched, stillMine = () => Promise.resolve(), few = FEW }: ImportOptions = {},
 ): Promise<FileCounts[]> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + sizeOf(f), 0));
   await progress('Reading the files');
-  const { files, statements, packages } = await readUploads(uploads, { ...reading, told }, progress);
-  const { courseId, counts } = await db.transaction(async (tx) => {
-    const courseId = await make(tx);
+  const { code, zone, saved, known } = target;
+  const read = await readUploads(uploads, { code, zone, saved, known, told }, progress);
+  const all: readonly { readonly rows: readonly unknown[] }[] = [
+    ...Object.values(read.files),
+    ...read.statements,
+  ];
+  const many = all.reduce((sum, f) => sum + f.rows.length, 0) > few;
+  const how = { target, read, userId, at, progress, stillMine };
+  const { courseId, counts } = await (many ? importBeside(db, how) : importTogether(db, how));
+  wakeRunner();
+  await peopleImported(db, courseId, counts);
+  await evaluateNow(db, courseId, { at, progress });
+  // Without statistics the planner takes a table that was just filled for an empty one.
+  if (counts.some((c) => c.added >= MANY_ROWS)) {
+    for (const table of ['events', 'scores', 'sessions', 'day_totals', 'activity_days', 'activity_totals'])
+      await db.orm.execute(sql`analyze ${sql.identifier(table)}`);
+  }
+  return counts;
+}
+
+const MANY_ROWS = 5000;
+
+/** Reads, decides and writes a few rows in one transaction. */
+async function importTogether(
+  db: Database,
+  { target, read: { files, statements, packages }, userId, at, progress, stillMine }: Importing,
+): Promise<Imported> {
+  await progress('Comparing with what is there');
+  return db.transaction(async (tx) => {
+    const courseId = await target.make(tx);
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
       .insert(imports)
@@ -191,31 +237,19 @@ export async function importInto(
     const first = !(await hasEvents(tx, courseId));
     const told: FileCounts[] = [];
     const model = await loadCourseModel(tx, courseId);
-    await progress('Comparing with what is there');
-    const rows = await importPlanned(tx, model, files, { userId, at, importId: made!.id, progress });
-    for (const file of statements)
-      told.push(await importStatements(tx, courseId, made!.id, file, at, progress));
+    const rows = await importPlanned(tx, model, files, { userId, at, importId: made!.id });
+    for (const file of statements) told.push(await importStatements(tx, courseId, made!.id, file, at));
     if (told.length > 0) {
       await noteCounts(tx, made!.id, [...rows, ...told]);
       if (first) await startHistory(tx, courseId);
+      await deriveBehind(tx, courseId);
     }
     await bringMeetings(tx, courseId, packages);
     await keepSources(tx, courseId, packages);
+    await stillMine(tx);
     return { courseId, counts: [...rows, ...told] };
   });
-  await peopleImported(db, courseId, counts);
-  if (statements.length + packages.length > 0) {
-    await catchUp(db, courseId);
-    await evaluateNow(courseId);
-  }
-  // Without statistics the planner takes a table that was just filled for an empty one.
-  if (counts.some((c) => c.added >= MANY_ROWS)) {
-    await db.orm.execute(sql`analyze events, scores, sessions, day_totals, activity_days, activity_totals`);
-  }
-  return counts;
 }
-
-const MANY_ROWS = 5000;
 
 interface PlannedImport {
   readonly userId: string | null;
@@ -223,7 +257,6 @@ interface PlannedImport {
   readonly importId: number;
   /** Counts of other files of the same import. */
   readonly more?: readonly FileCounts[];
-  readonly progress?: Progress;
 }
 
 /** Decides and applies read files as one import, inside a transaction that holds the course. */
@@ -231,20 +264,15 @@ export async function importPlanned(
   tx: Access,
   model: CourseModel,
   files: CourseFiles,
-  { userId, at, importId, more = [], progress = unwatched }: PlannedImport,
+  { userId, at, importId, more = [] }: PlannedImport,
 ): Promise<FileCounts[]> {
   const plan = await planImport(tx, model, files, userId, at);
-  await keepChanges(tx, importId, plan);
-  await keepMade(tx, importId, model, plan);
-  await keepWaiting(tx, model.row.id, importId, plan, at, files.gradebook?.absent ?? []);
-  await applyImport(tx, model, plan, at, { importId, progress });
+  await keepPlan(tx, importId, model, plan, files, at);
+  await applyImport(tx, model, plan, { importId });
   const done = planned(plan, files).map(({ kind, file, changes }) => countsOf(kind, file.name, changes));
   await noteCounts(tx, importId, [...more, ...done]);
   return done;
 }
-
-const noteCounts = ({ orm }: Access, importId: number, files: FileCounts[]) =>
-  orm.update(imports).set({ files }).where(eq(imports.id, importId));
 
 /** What was imported into a course, the newest first. */
 export async function pastImports(viewer: Viewer, code: string): Promise<PastImport[]> {
@@ -254,7 +282,7 @@ export async function pastImports(viewer: Viewer, code: string): Promise<PastImp
     .select({ past: imports, by: user.name })
     .from(imports)
     .leftJoin(user, eq(user.id, imports.userId))
-    .where(eq(imports.courseId, course.id))
+    .where(and(eq(imports.courseId, course.id), isNull(imports.arrivingUntil)))
     .orderBy(desc(imports.id))
     .limit(50);
   return rows.map(({ past, by }) => ({

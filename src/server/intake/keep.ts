@@ -1,9 +1,10 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
 import type { Changes } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
 import type { CourseModel } from '../derive/courseModel';
 import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
 import { scoreKey, storedKey, type ImportPlan } from './plan';
@@ -59,9 +60,6 @@ export async function keepMade(
   }
 }
 
-/** Rows a statement. */
-const CHUNK = 1000;
-
 /** Keeps the rows of people nobody knows yet. A row that waits already is replaced by the newer. */
 export async function keepWaiting(
   access: Access,
@@ -94,32 +92,24 @@ export async function keepWaiting(
     ...LEDGER_KINDS.flatMap((kind) => ledgerRows(kind)),
     ...(plan.events?.waiting ?? []).map(({ value: v }) => row('events', v.student, v.id, v)),
   ];
-  const replaced: (typeof waiting.$inferSelect)[] = [];
-  for (let i = 0; i < rows.length; i += CHUNK) {
-    const chunk = rows.slice(i, i + CHUNK);
-    const known = await access.orm
-      .select()
-      .from(waiting)
-      .where(
-        and(
-          eq(waiting.courseId, courseId),
-          inArray(
-            waiting.key,
-            chunk.map((r) => r.key),
-          ),
-        ),
-      );
-    const fresh = new Set(chunk.map(waitingName));
-    replaced.push(...known.filter((r) => r.importId !== importId && fresh.has(waitingName(r))));
-    for (const values of chunk) {
-      await access.orm
-        .insert(waiting)
-        .values(values)
-        .onConflictDoUpdate({
-          target: [waiting.courseId, waiting.kind, waiting.key],
-          set: { record: values.record, importId, person: values.person },
-        });
-    }
-  }
-  await keepReplaced(access, importId, replaced);
+  if (rows.length === 0) return;
+  const known = await access.orm
+    .select()
+    .from(waiting)
+    .where(
+      and(
+        eq(waiting.courseId, courseId),
+        sql`${waiting.key} = any(${sql.param(rows.map((r) => r.key))}::text[])`,
+      ),
+    );
+  const fresh = new Set(rows.map(waitingName));
+  await insertMany(access, waiting, rows, {
+    conflict: sql`on conflict (course_id, kind, key) do update
+      set record = excluded.record, import_id = excluded.import_id, person = excluded.person`,
+  });
+  await keepReplaced(
+    access,
+    importId,
+    known.filter((r) => r.importId !== importId && fresh.has(waitingName(r))),
+  );
 }

@@ -1,10 +1,11 @@
-import { eq, getTableColumns, sql, type SQL } from 'drizzle-orm';
+import { eq, getTableColumns } from 'drizzle-orm';
 import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Objection } from '@/core/formats/classify';
 import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';
+import { deleteMany, upsertMany } from '@/data/write/bulk';
 import type { CourseModel } from '../derive/courseModel';
 import type { FileIds } from './fileIds';
 
@@ -166,43 +167,30 @@ export async function storedLedger<K extends LedgerKind>(
   );
 }
 
-/** Rows a statement: few enough for the parameter limit of PostgreSQL (65,535). */
-const CHUNK = 1000;
-
 /** Puts records in the place of those with the same key. */
 export async function writeLedger<K extends LedgerKind>(
-  { orm }: Access,
+  access: Access,
   ids: FileIds,
   kind: K,
   records: readonly RecordOf[K][],
 ): Promise<void> {
   const { table, keys, toRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  const set = Object.fromEntries(
-    Object.entries(getTableColumns(table))
-      .filter(([, column]) => !keys.includes(column))
-      .map(([name, column]): [string, SQL] => [name, sql`excluded.${sql.identifier(column.name)}`]),
-  );
-  for (let i = 0; i < records.length; i += CHUNK) {
-    const rows = records.slice(i, i + CHUNK).map((r) => toRow(r, ids));
-    await orm
-      .insert(table)
-      .values(rows as never)
-      .onConflictDoUpdate({ target: [...keys] as never, set: set as never });
-  }
+  const rows = records.map((r) => toRow(r, ids));
+  await upsertMany(access, table, keys, rows as never);
 }
 
 /** Takes records out. */
 export async function removeLedger<K extends LedgerKind>(
-  { orm }: Access,
+  access: Access,
   ids: FileIds,
   kind: K,
   records: readonly RecordOf[K][],
 ): Promise<void> {
   const { table, keys, toRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  const nameOf = new Map(Object.entries(getTableColumns(table)).map(([name, column]) => [column, name]));
-  for (const record of records) {
-    const row = toRow(record, ids);
-    const same = keys.map((k) => sql`${k} is not distinct from ${row[nameOf.get(k as never)!]}`);
-    await orm.delete(table).where(sql.join(same, sql` and `));
-  }
+  await deleteMany(
+    access,
+    table,
+    keys,
+    records.map((r) => toRow(r, ids)),
+  );
 }

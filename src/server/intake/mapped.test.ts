@@ -9,7 +9,6 @@ import type { FileCounts, ImportPreview } from '@/core/views/intake';
 import { attendance, referrals, requirements, responses, scores, waiting } from '@/data/schema';
 import { exportFile } from '../exchange/export';
 import { studentArchive } from '../exchange/student';
-import { cancelJob, jobOf, startJob } from '../jobs';
 import { createCourse } from '../setup';
 import { commitImport, importFiles, mapFile, pastImports, previewImport } from './intake';
 import { mappingNames, removeMapping, saveMapping } from './mappings';
@@ -245,40 +244,5 @@ describe('attendance, referrals, credits and exams, answers', () => {
     expect(await undoImport(me(), 'NAV', last!.id)).toEqual({ undone: 2, kept: 0, waits: null });
     const sorted = (rows: object[]) => rows.map((r) => JSON.stringify(r)).sort();
     expect(sorted((await all()).requirements)).toEqual(sorted(before.requirements));
-  });
-});
-
-describe('a long piece of work', () => {
-  it('says how far it is, and is taken back when somebody cancels it', async () => {
-    const { db } = small.test;
-    const before = (await all()).attendance.length;
-    const { enrolmentId } = await small.course.student('s1');
-    const job = startJob(me().userId, 'Beginning', (progress) =>
-      db.transaction(async ({ orm }) => {
-        for (let i = 1; ; i++) {
-          await orm
-            .insert(attendance)
-            .values({ enrolmentId, day: '2026-09-29', meeting: String(i), attendance: 'late' });
-          await progress('Writing', i, 1000);
-        }
-      }),
-    );
-    while (jobOf(me().userId, job).done < 3) await new Promise((resolve) => setTimeout(resolve, 5));
-    expect(() => jobOf(small.course.stranger.userId, job)).toThrow(/job of yours/);
-    cancelJob(me().userId, job);
-    while (jobOf(me().userId, job).state === 'running')
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    expect(jobOf(me().userId, job).state).toBe('cancelled');
-    expect((await all()).attendance).toHaveLength(before);
-  });
-  it('says in words for the person why it failed, and nothing else', async () => {
-    const failed = startJob(me().userId, 'x', () => Promise.reject(new Error('s1 has a secret')));
-    while (jobOf(me().userId, failed).state === 'running')
-      await new Promise((resolve) => setTimeout(resolve, 5));
-    expect(jobOf(me().userId, failed)).toMatchObject({
-      state: 'failed',
-      message: expect.not.stringContaining('secret') as unknown,
-    });
-    expect(() => jobOf(me().userId, 'none')).toThrow(/nothing went in/);
   });
 });

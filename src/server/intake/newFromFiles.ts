@@ -5,9 +5,10 @@ import type { Break, Term } from '@/core/calendar/term';
 import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
-import { units } from '@/data/schema';
+import { courses, courseStaff, units } from '@/data/schema';
 import { invalid } from '../errors';
 import { makeCourse, type NewCourse } from '../setup';
+import type { Target } from './importing';
 import { importInto, type ImportOptions } from './intake';
 import { listFrom, meetingsOf } from './meetings';
 import type { PackageAbout } from './readFiles';
@@ -82,8 +83,31 @@ export async function importAsNew(
   options: ImportOptions = {},
 ): Promise<FileCounts[]> {
   const { course, units } = await describeCourse(toMake, uploads, at);
-  const make = async (tx: Access) => makeCourse(tx, { ...course, unitId: await unitOf(tx, units) });
-  return importInto(db, { code: course.code, zone: course.term.zone, make }, userId, uploads, at, options);
+  const { code, staff } = course;
+  const place = async (tx: Access, id: number) =>
+    tx.orm
+      .update(courses)
+      .set({ code, forImport: null, unitId: await unitOf(tx, units) })
+      .where(eq(courses.id, id));
+  const isNew: Target['isNew'] = {
+    hide: async ({ orm }, id, importId) => {
+      await orm
+        .update(courses)
+        .set({ code: `~new ${importId}`, forImport: importId })
+        .where(eq(courses.id, id));
+      await orm.delete(courseStaff).where(eq(courseStaff.courseId, id));
+    },
+    show: async (tx, id) => {
+      await place(tx, id);
+      for (const userId of staff) await tx.orm.insert(courseStaff).values({ courseId: id, userId });
+    },
+  };
+  const make = async (tx: Access) => {
+    const id = await makeCourse(tx, course);
+    await place(tx, id);
+    return id;
+  };
+  return importInto(db, { code, zone: course.term.zone, make, isNew }, userId, uploads, at, options);
 }
 
 /** The unit at the end of a path of names from the top down; what is not there yet is made. None for no path. */

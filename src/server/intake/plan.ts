@@ -13,7 +13,7 @@ import { keepUnsaid, ROSTER_FIELDS } from '@/core/formats/unsaid';
 import { personFinder } from '@/core/formats/xapi/person';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { enrolments, events, persons, scores, waiting } from '@/data/schema';
+import { enrolments, persons, scores, seenEvents, waiting } from '@/data/schema';
 import { peopleOfOthers } from '../access/reliedOn';
 import type { CourseModel } from '../derive/courseModel';
 import { hasEvents } from '../derive/classRecord';
@@ -262,8 +262,8 @@ async function storedEvents(
   for (let i = 0; i < ids.length; i += LOOK_UP) {
     const rows = await eventRows(access).where(
       and(
-        eq(events.courseId, course.row.id),
-        sql`${events.eventId} = any(${sql.param(ids.slice(i, i + LOOK_UP))}::text[])`,
+        eq(seenEvents.courseId, course.row.id),
+        sql`${seenEvents.eventId} = any(${sql.param(ids.slice(i, i + LOOK_UP))}::text[])`,
       ),
     );
     for (const row of rows) found.set(row.id, recordOf(row));

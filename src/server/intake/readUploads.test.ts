@@ -8,7 +8,7 @@ import { suggestMapping } from '@/core/formats/mapping/suggest';
 import { parseCsv } from '@/core/formats/csv';
 import type { Placed } from '@/core/formats/table';
 import { zip } from '../exchange/zip';
-import type { Progress } from '../jobs';
+import type { Progress } from '../jobs/progress';
 import { readFiles, type ReadAbout, type ReadUploads } from './readFiles';
 import { readUploads } from './readUploads';
 

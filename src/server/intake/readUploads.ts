@@ -2,7 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import { invalid } from '../errors';
-import { unwatched, type Progress } from '../jobs';
+import { unwatched, type Progress } from '../jobs/progress';
 import { AHEAD, Uncarried } from './carried';
 import type { ReadingMessage, ReadingTask } from './reading.worker';
 import { readFiles, type ReadAbout, type ReadUploads } from './readFiles';

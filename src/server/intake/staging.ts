@@ -1,27 +1,27 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
+import { and, asc, eq, lt, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
 import { DAY_MS, HOUR_MS } from '@/core/units';
-import { now } from '../clock';
+import type { Access, Database } from '@/data/database';
+import { uploadPieces, uploads } from '@/data/schema';
+import { now, nowDate } from '../clock';
 import { config } from '../config';
+import { database } from '../database';
 import { notFound } from '../errors';
 import type { StagedFile, UploadedFile } from './upload';
 
-const ticketSchema = yup.object({
-  courseId: yup.number().integer().required(),
-  userId: yup.string().required(),
-  at: yup.number().required(),
-  names: yup.array(yup.string().required()).required(),
-  /** How files of a foreign make are read, by their names. */
-  told: yup.array(yup.object({ name: yup.string().required(), mapping: mappingSchema })).required(),
-});
-type Ticket = yup.InferType<typeof ticketSchema>;
+/** How files of a foreign make are read, by their names. */
+const toldSchema = yup
+  .array(yup.object({ name: yup.string().required(), mapping: mappingSchema }))
+  .required();
 
-const folderOf = (id: string) => join(config().dataFolder, 'staging', id);
+const root = () => join(config().dataFolder, 'staging');
+const folderOf = (id: string) => join(root(), id);
 const ID = /^[0-9a-f-]{36}$/;
 
 /** Where an upload is kept while it comes in. */
@@ -37,24 +37,73 @@ export interface Arriving {
 /** Begins to keep an upload: nobody finds it before it is whole. */
 export async function arriving(courseId: number, userId: string): Promise<Arriving> {
   const id = randomUUID();
-  // Under a name of its own until it is whole: others clear up meanwhile.
-  const part = `${folderOf(id)}${PART}`;
-  await mkdir(part, { recursive: true });
-  await clearOld((await stat(part)).mtimeMs);
+  const part = await newPart(id);
+  const db = await database();
+  await clearOld(db, (await stat(part)).mtimeMs);
   const names: string[] = [];
   return {
     pathFor: (name) => join(part, String(names.push(fileName(name)) - 1)),
     keep: async () => {
-      await writeTicket(part, { courseId, userId, at: now(), names, told: [] });
       await rename(part, folderOf(id));
+      await db.transaction(async (tx) => {
+        await tx.orm.insert(uploads).values({ id, courseId, userId, at: nowDate(), names, told: [] });
+        // One process has the folder of an embedded database to itself.
+        if (db.kind === 'server') for (const i of names.keys()) await shareFile(tx, id, i);
+      });
       return id;
     },
     drop: () => rm(part, { recursive: true, force: true }),
   };
 }
 
-const writeTicket = (folder: string, ticket: Ticket) =>
-  writeFile(join(folder, 'ticket.json'), JSON.stringify(ticket));
+/** A folder under a name of its own until what is in it is whole: others clear up meanwhile. */
+async function newPart(id: string): Promise<string> {
+  const part = `${folderOf(id)}${randomUUID().slice(0, 8)}${PART}`;
+  await mkdir(part, { recursive: true });
+  return part;
+}
+
+/** Bytes of a file that are written to the database, or read from it, together. */
+const PIECE = 1 << 20;
+
+/** Puts a file where every process that works on the database finds it. */
+async function shareFile({ orm }: Access, uploadId: string, file: number): Promise<void> {
+  const handle = await open(join(folderOf(uploadId), String(file)));
+  try {
+    for (let piece = 0; ; piece++) {
+      const content = Buffer.alloc(PIECE);
+      const { bytesRead } = await handle.read(content, 0, PIECE, piece * PIECE);
+      if (bytesRead === 0) return;
+      await orm
+        .insert(uploadPieces)
+        .values({ uploadId, file, piece, content: content.subarray(0, bytesRead) });
+    }
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Makes the files of an upload that another process took, on the disk of this one. */
+async function fetchFiles({ orm }: Database, id: string, names: readonly string[]): Promise<void> {
+  const part = await newPart(id);
+  for (const i of names.keys()) {
+    const handle = await open(join(part, String(i)), 'w');
+    try {
+      for (let piece = 0; ; piece++) {
+        const [row] = await orm
+          .select({ content: uploadPieces.content })
+          .from(uploadPieces)
+          .where(and(eq(uploadPieces.uploadId, id), eq(uploadPieces.file, i), eq(uploadPieces.piece, piece)));
+        if (!row) break;
+        await handle.write(row.content);
+      }
+    } finally {
+      await handle.close();
+    }
+  }
+  // Somebody else in this process may have been quicker.
+  await rename(part, folderOf(id)).catch(() => rm(part, { recursive: true, force: true }));
+}
 
 /** Keeps files that are in memory as an upload. */
 export async function stage(
@@ -74,15 +123,20 @@ export async function noteMappings(
   userId: string,
   told: ReadonlyMap<string, Mapping>,
 ): Promise<void> {
-  const ticket = await ownTicket(id, courseId, userId);
-  await writeTicket(folderOf(id), {
-    ...ticket,
-    told: [...told].map(([name, mapping]) => ({ name, mapping })),
-  });
+  await ownUpload(id, courseId, userId);
+  const { orm } = await database();
+  await orm
+    .update(uploads)
+    .set({ told: [...told].map(([name, mapping]) => ({ name, mapping })) })
+    .where(eq(uploads.id, id));
 }
 
 /** Forgets an upload of which nothing can be read. */
-export const unstage = (id: string): Promise<void> => rm(folderOf(id), { recursive: true, force: true });
+export async function unstage(id: string): Promise<void> {
+  const { orm } = await database();
+  await orm.delete(uploads).where(eq(uploads.id, id));
+  await rm(folderOf(id), { recursive: true, force: true });
+}
 
 /** A name from outside without its path, and not too long. */
 export const fileName = (name: string): string => basename(name).slice(0, 200);
@@ -94,53 +148,47 @@ export interface Staged {
 
 /** Files staged by this user for this course; anybody else's are not found. */
 export async function staged(id: string, courseId: number, userId: string): Promise<Staged> {
-  const ticket = await ownTicket(id, courseId, userId);
-  const uploads = await Promise.all(
-    ticket.names.map(async (name, i) => {
+  const { names, told } = await ownUpload(id, courseId, userId);
+  const db = await database();
+  if (!existsSync(folderOf(id))) {
+    if (db.kind === 'embedded') throw GONE();
+    await fetchFiles(db, id, names);
+  }
+  const files = await Promise.all(
+    names.map(async (name, i) => {
       const path = join(folderOf(id), String(i));
       return { name, path, size: (await stat(path)).size };
     }),
   );
-  return { uploads, told: new Map(ticket.told.map((t) => [t.name, t.mapping])) };
+  return { uploads: files, told: new Map(toldSchema.validateSync(told).map((t) => [t.name, t.mapping])) };
 }
 
-async function ownTicket(id: string, courseId: number, userId: string): Promise<Ticket> {
-  const ticket = ID.test(id) ? await readTicket(id) : null;
-  if (!ticket) throw notFound('upload any more; choose the files again');
-  if (ticket.courseId !== courseId || ticket.userId !== userId) throw notFound('upload of yours');
-  return ticket;
+const GONE = () => notFound('upload any more; choose the files again');
+
+async function ownUpload(id: string, courseId: number, userId: string) {
+  const { orm } = await database();
+  const [found] = ID.test(id) ? await orm.select().from(uploads).where(eq(uploads.id, id)) : [];
+  if (!found) throw GONE();
+  if (found.courseId !== courseId || found.userId !== userId) throw notFound('upload of yours');
+  return found;
 }
 
 /** Ends the name of an upload that is not whole yet. */
 const PART = '.part';
 
 /** @param diskNow by the clock of the disk */
-async function clearOld(diskNow: number): Promise<void> {
-  const root = join(config().dataFolder, 'staging');
-  if (!existsSync(root)) return;
-  for (const name of await readdir(root)) {
-    if (await isOld(root, name, diskNow)) await rm(join(root, name), { recursive: true, force: true });
-  }
-}
-
-/** Whether an upload has had its day, or was left half by a stop. */
-async function isOld(root: string, name: string, diskNow: number): Promise<boolean> {
-  if (name.endsWith(PART)) {
-    const about = await stat(join(root, name)).catch(() => null);
+async function clearOld({ orm }: Database, diskNow: number): Promise<void> {
+  const inUse = sql`exists (select 1 from jobs j where j.state in ('queued', 'running')
+    and j.payload ->> 'upload' = ${uploads.id})`;
+  await orm.delete(uploads).where(and(lt(uploads.at, new Date(now() - DAY_MS)), sql`not ${inUse}`));
+  if (!existsSync(root())) return;
+  const rows = await orm.select({ id: uploads.id }).from(uploads).orderBy(asc(uploads.id));
+  const known = new Set(rows.map((r) => r.id));
+  for (const name of await readdir(root())) {
+    if (known.has(name)) continue;
+    const about = await stat(folderOf(name)).catch(() => null);
     // What is being written now is younger.
-    return about != null && diskNow - about.mtimeMs > HOUR_MS;
-  }
-  const ticket = await readTicket(name);
-  return !ticket || now() - ticket.at > DAY_MS;
-}
-
-/** The ticket of a staged upload; null if there is none or it was cut short. */
-async function readTicket(id: string): Promise<Ticket | null> {
-  const file = join(folderOf(id), 'ticket.json');
-  if (!existsSync(file)) return null;
-  try {
-    return ticketSchema.validateSync(JSON.parse(await readFile(file, 'utf8')));
-  } catch {
-    return null;
+    if (about != null && diskNow - about.mtimeMs > (name.endsWith(PART) ? HOUR_MS : 60_000))
+      await rm(folderOf(name), { recursive: true, force: true });
   }
 }

@@ -112,8 +112,7 @@ describe('a file of statements', () => {
     );
     const hers = said({ actor: { account: { homePage: 'https://platform.example', name: 'new-1' } } });
     const importing = importFiles(db, courseId, me().userId, [roster, lines([hers])], Date.parse(NOW), {
-      progress: (step) =>
-        step === 'Writing statements' ? Promise.reject(new Error('cancelled')) : Promise.resolve(),
+      stillMine: () => Promise.reject(new Error('cancelled')),
     });
     await expect(importing).rejects.toThrow('cancelled');
     // By something else the set-up gets the very revision that was taken back.

@@ -1,18 +1,36 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { sameStatement } from '@/core/formats/xapi/compare';
-import { identifyInSteps, refusedStatement, type PlacedStatement } from '@/core/formats/xapi/identify';
-import { recordOf, voidedBy } from '@/core/formats/xapi/records';
+import {
+  identifyInSteps,
+  refusedStatement,
+  type Identified,
+  type PlacedStatement,
+} from '@/core/formats/xapi/identify';
+import { OF_STATEMENT, recordOf, voidedBy, type StatementRecord } from '@/core/formats/xapi/records';
 import type { Statement } from '@/core/formats/xapi/statement';
 import type { RejectedRow } from '@/core/formats/table';
 import type { Instant } from '@/core/units';
 import type { FileCounts, FilePreview, PreviewRow } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
-import { statements } from '@/data/schema';
+import { events, isSeen, statements } from '@/data/schema';
 import { turn } from '@/data/turn';
-import { unwatched, type Progress } from '../jobs';
+import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../turns';
 import { readNames, sha1, type Names } from '../xapi/people';
-import { mustWait, storeStatements, voidsAmong } from '../xapi/store';
+import { takeHandIns, type HandIn } from '../xapi/handIn';
+import {
+  handInsOf,
+  insertEvents,
+  letWait,
+  mustWait,
+  placeRecords,
+  recordsOf,
+  statementRows,
+  storeStatements,
+  voidEarlier,
+  voidsAmong,
+} from '../xapi/store';
+import type { Arrival } from './arrival';
 import type { StatementFile } from './readFiles';
 
 /** Statements stored, or compared, together. */
@@ -64,7 +82,11 @@ async function storedAmong(
     .select({ id: statements.id, statement: statements.statement })
     .from(statements)
     .where(
-      and(eq(statements.courseId, courseId), sql`${statements.id} = any(${sql.param([...ids])}::text[])`),
+      and(
+        eq(statements.courseId, courseId),
+        sql`${statements.id} = any(${sql.param([...ids])}::text[])`,
+        isSeen(statements),
+      ),
     );
   // What was stored here was checked when it came in.
   return new Map(found.map((f) => [f.id, f.statement as Statement]));
@@ -151,19 +173,131 @@ export async function importStatements(
     await progress('Writing statements', i, list.length);
     const stored = await storeStatements(
       tx,
-      { courseId, names, received: at, authority: 'import', importId, voids },
+      { courseId, names, received: at, authority: AUTHORITY, importId, voids },
       list.slice(i, i + BATCH),
     );
     added += stored.added - stored.waiting;
     waiting += stored.waiting;
   }
+  return countsOf(file, { added, unchanged, rejected: rejected.length, waiting });
+}
+
+const AUTHORITY = 'import';
+
+const countsOf = (
+  file: StatementFile,
+  counts: Pick<FileCounts, 'added' | 'unchanged' | 'rejected' | 'waiting'>,
+): FileCounts => ({ file: file.name, kind: 'statements', changed: 0, ...counts });
+
+/** Statements of a file that are stored where nobody sees them yet, and what is left to do when they come in. */
+export interface BroughtStatements {
+  readonly file: StatementFile;
+  readonly list: readonly Identified[];
+  readonly unchanged: number;
+  readonly rejected: number;
+  readonly waits: readonly StatementRecord[];
+  readonly handIns: readonly { readonly eventId: string; readonly handIn: HandIn }[];
+  /** How many events they told of. */
+  readonly events: number;
+  /** The earliest event of each student. */
+  readonly affected: ReadonlyMap<number, Instant>;
+}
+
+/**
+ * Stores the statements of a file, and what they tell of, as rows of an import that nobody sees yet.
+ *
+ * @param names what names mean once the other files of the import are in
+ */
+export async function bringStatements(
+  db: Access,
+  { courseId, importId }: Pick<Arrival, 'courseId' | 'importId'>,
+  file: StatementFile,
+  names: Names,
+  at: Instant,
+  progress: Progress,
+): Promise<BroughtStatements> {
+  const { fresh, unchanged, rejected } = await sortStatements(db, courseId, file);
+  const all = fresh.map((r) => r.value);
+  const voids = await voidsAmong(db, courseId, all);
+  const batch = { courseId, names, received: at, authority: AUTHORITY, importId, voids };
+  const list: Identified[] = [];
+  const waits: StatementRecord[] = [];
+  const handIns: { eventId: string; handIn: HandIn }[] = [];
+  const affected = new Map<number, Instant>();
+  let told = 0;
+  for (let i = 0; i < all.length; i += BROUGHT) {
+    await progress('Writing statements', i, all.length);
+    const some = all.slice(i, i + BROUGHT);
+    const written = await db.orm
+      .insert(statements)
+      .values(statementRows(batch, some, voids))
+      .onConflictDoNothing()
+      .returning({ id: statements.id });
+    // One that came in live meanwhile is there already.
+    const ids = new Set(written.map((w) => w.id));
+    const own = some.filter((s) => ids.has(s.id));
+    list.push(...own);
+    const { known, unknown } = await placeRecords(db, batch, recordsOf(batch, own, voids));
+    waits.push(...unknown);
+    const inserted = await insertEvents(db, batch, known);
+    told += inserted.length;
+    const there = new Set(inserted.map((e) => e.id));
+    handIns.push(...handInsOf(batch, known).filter((h) => there.has(h.eventId)));
+    for (const e of inserted)
+      affected.set(e.enrolmentId, Math.min(e.at.getTime(), affected.get(e.enrolmentId) ?? Infinity));
+  }
   return {
-    file: file.name,
-    kind: 'statements',
-    added,
-    changed: 0,
-    unchanged,
+    file,
+    list,
+    unchanged: unchanged + all.length - list.length,
     rejected: rejected.length,
-    waiting,
+    waits,
+    handIns,
+    events: told,
+    affected,
   };
+}
+
+/** Statements stored together where nobody sees them: few enough that nobody waits for it. */
+const BROUGHT = 100;
+
+/** Lets brought statements count, in the transaction that ends their import. */
+export async function letStatementsCount(
+  tx: Access,
+  arrival: Pick<Arrival, 'courseId' | 'importId'>,
+  brought: BroughtStatements,
+  names: Names,
+  at: Instant,
+): Promise<FileCounts> {
+  const { courseId, importId } = arrival;
+  const own = await tx.orm
+    .select({ id: statements.id })
+    .from(statements)
+    .where(and(eq(statements.courseId, courseId), eq(statements.importId, importId)));
+  const still = new Set(own.map((s) => s.id));
+  const list = brought.list.filter((s) => still.has(s.id));
+  const waits = brought.waits.filter((r) => still.has(r.eventId.slice(OF_STATEMENT.length)));
+  const told = await tx.orm
+    .select({ id: events.eventId })
+    .from(events)
+    .where(
+      and(
+        eq(events.courseId, courseId),
+        eq(events.importId, importId),
+        sql`${events.eventId} = any(${sql.param(brought.handIns.map((h) => h.eventId))}::text[])`,
+      ),
+    );
+  const there = new Set(told.map((e) => e.id));
+  await letWait(tx, { courseId, importId, received: at }, waits);
+  await takeHandIns(
+    tx,
+    brought.handIns.filter((h) => there.has(h.eventId)).map((h) => h.handIn),
+  );
+  await voidEarlier(tx, { courseId, names }, list);
+  return countsOf(brought.file, {
+    added: list.length - waits.length,
+    unchanged: brought.unchanged + brought.list.length - list.length,
+    rejected: brought.rejected,
+    waiting: waits.length,
+  });
 }

@@ -1,4 +1,4 @@
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Placed } from '@/core/formats/classify';
 import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
@@ -18,16 +18,18 @@ import {
   sections,
   user,
 } from '@/data/schema';
+import { deleteMany } from '@/data/write/bulk';
 import { now } from '../clock';
 import { database } from '../database';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
-import { evaluateCourse } from '../derive/evaluate';
 import { idsIn } from '../derive/idsIn';
 import { revise } from '../derive/revision';
 import { peopleImported } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../errors';
+import { ensureEvaluated } from '../evaluation';
+import { wakeRunner } from '../jobs/queue';
 import { requireTaught, type Viewer } from '../viewer';
 import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
@@ -89,10 +91,11 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
     );
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
-    await evaluateCourse(tx, await loadCourseModel(tx, course.id), at);
     return { undone: { undone, kept, waits }, files: own.files };
   });
   await peopleImported(db, course.id, files);
+  wakeRunner();
+  await ensureEvaluated({ ...course, evaluatedAt: null });
   return undone;
 }
 
@@ -101,7 +104,7 @@ async function undoable({ orm }: Access, courseId: number, importId: number) {
   const [found] = await orm
     .select()
     .from(imports)
-    .where(and(eq(imports.id, importId), eq(imports.courseId, courseId)));
+    .where(and(eq(imports.id, importId), eq(imports.courseId, courseId), isNull(imports.arrivingUntil)));
   if (!found) throw notFound('import of this course');
   if (found.undoneAt) throw new UseCaseError('conflict', 'This import has been taken back already.');
   return found;
@@ -174,10 +177,10 @@ async function takeBack(
     scoreKey(g.student, g.activity),
   );
   const ids = await idsOfFiles(access, courseId, course.activities);
-  const cell = (v: { student: string; activity: string }) => [
-    ids.enrolmentOf.get(v.student) ?? 0,
-    ids.activityOf.get(v.activity) ?? 0,
-  ];
+  const cell = (v: { student: string; activity: string }) => ({
+    enrolmentId: ids.enrolmentOf.get(v.student) ?? 0,
+    activityId: ids.activityOf.get(v.activity) ?? 0,
+  });
   const ledgerFiles: CourseFiles = {};
   const takeLedgerBack = async <K extends LedgerKind>(kind: K) => {
     const { keyOf } = LEDGERS[kind] as Ledger<RecordOf[K]>;
@@ -189,10 +192,8 @@ async function takeBack(
   for (const kind of LEDGER_KINDS) await takeLedgerBack(kind);
   if (grades.added.length > 0) {
     const cells = grades.added.map(cell);
-    await orm.execute(sql`delete from ${scores} using unnest(
-      ${sql.param(cells.map((c) => c[0]!))}::int[], ${sql.param(cells.map((c) => c[1]!))}::int[]) as gone(e, a)
-      where ${scores.enrolmentId} = gone.e and ${scores.activityId} = gone.a`);
-    await revise(access, courseId, [...new Set(cells.map((c) => c[0]!))]);
+    await deleteMany(access, scores, [scores.enrolmentId, scores.activityId], cells);
+    await revise(access, courseId, [...new Set(cells.map((c) => c.enrolmentId))]);
   }
   undone += grades.added.length;
 
@@ -205,7 +206,7 @@ async function takeBack(
     ...ledgerFiles,
   };
   const plan = await planImport(access, course, files, userId, at);
-  await applyImport(access, course, plan, at);
+  await applyImport(access, course, plan);
   const restored = [...Object.values(files)].reduce((sum, f) => sum + f.rows.length, 0);
   undone += restored;
 

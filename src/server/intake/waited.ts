@@ -1,8 +1,9 @@
-import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Access } from '@/data/database';
 import { aliases, importChanges, imports, waiting } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
 
 /** What marks, among what an import keeps, who the rows were that had waited. */
 const MATCH = 'match';
@@ -137,17 +138,26 @@ export async function waitAgain(access: Access, courseId: number, match: Match):
 }
 
 /** Lets rows wait, but for those of an import that was taken back meanwhile. */
-async function letRowsWait({ orm }: Access, courseId: number, rows: readonly WaitedRow[]): Promise<void> {
-  const undone = await orm
+async function letRowsWait(access: Access, courseId: number, rows: readonly WaitedRow[]): Promise<void> {
+  const undone = await access.orm
     .select({ id: imports.id })
     .from(imports)
     .where(and(eq(imports.courseId, courseId), isNotNull(imports.undoneAt)));
   const gone = new Set(undone.map((i) => i.id));
-  for (const { at, ...row } of rows) {
-    if (row.importId != null && gone.has(row.importId)) continue;
-    await orm
-      .insert(waiting)
-      .values({ ...row, courseId, at: new Date(at) })
-      .onConflictDoNothing();
-  }
+  const left = rows.filter((row) => row.importId == null || !gone.has(row.importId));
+  await insertMany(
+    access,
+    waiting,
+    left.map(({ importId, kind, person, name, key, record, at }) => ({
+      courseId,
+      importId,
+      kind,
+      person,
+      name,
+      key,
+      record,
+      at: new Date(at),
+    })),
+    { conflict: sql`on conflict do nothing` },
+  );
 }

@@ -14,7 +14,7 @@ import {
   type SessionView,
 } from '@/core/views/session';
 import type { Access } from '@/data/database';
-import { activityDays, events } from '@/data/schema';
+import { activityDays, seenEvents } from '@/data/schema';
 import { courseHead } from '../courseHead';
 import { database } from '../database';
 import type { CourseModel } from '../derive/courseModel';
@@ -97,23 +97,23 @@ async function checkRows(
   if (ids.length === 0) return [];
   const rows = await orm
     .select({
-      id: events.enrolmentId,
+      id: seenEvents.enrolmentId,
       // As a number at once: thousands of dates are slow to make.
-      at: sql<number>`extract(epoch from ${events.at}) * 1000`.mapWith(Number),
-      kind: events.kind,
-      activityId: events.activityId,
-      durationS: events.durationS,
+      at: sql<number>`extract(epoch from ${seenEvents.at}) * 1000`.mapWith(Number),
+      kind: seenEvents.kind,
+      activityId: seenEvents.activityId,
+      durationS: seenEvents.durationS,
     })
-    .from(events)
+    .from(seenEvents)
     .where(
       and(
-        idsIn(events.enrolmentId, ids),
-        gte(events.at, new Date(from)),
+        idsIn(seenEvents.enrolmentId, ids),
+        gte(seenEvents.at, new Date(from)),
         // The end belongs to the period: what is recorded this very second counts.
-        lte(events.at, new Date(until)),
+        lte(seenEvents.at, new Date(until)),
       ),
     )
-    .orderBy(asc(events.enrolmentId), asc(events.at));
+    .orderBy(asc(seenEvents.enrolmentId), asc(seenEvents.at));
   const own = new Map<number, CheckEvent[]>(ids.map((id) => [id, []]));
   for (const r of rows)
     own.get(r.id)!.push({

@@ -7,7 +7,7 @@ import { importFiles } from '../intake/intake';
 import { courseVersion, watchCourse } from '../live';
 import { listsView } from '../lists/lists';
 import { addNote, removeNote } from '../notes';
-import { addToTray, removeFromTray } from '../tray';
+import { addToTray, clearTray } from '../tray';
 import { activityView, saveActivityColumns } from './activity';
 import { sessionView } from './session';
 import { trendsView } from './trends';
@@ -80,7 +80,7 @@ describe('activity', () => {
     await addToTray(ines(), code, [enrolmentId], 'a test');
     const view = await activityView(ines(), code, { ...term, g: 'selection' });
     expect(view.people.map((p) => p.family)).toEqual(['Yıldız']);
-    await removeFromTray(ines(), code, null);
+    await clearTray(ines(), code, null);
   });
 });
 

@@ -3,7 +3,7 @@ import { alias } from 'drizzle-orm/pg-core';
 import { instantOf } from '@/core/formats/xapi/timestamp';
 import { personKey } from '@/core/formats/xapi/person';
 import type { Agent } from '@/core/formats/xapi/statement';
-import { statements } from '@/data/schema';
+import { seenStatements as statements } from '@/data/schema';
 import { agentIn } from './parameters';
 
 /** What `GET /xapi/statements` may be asked for, beside how much of it and in which order. */

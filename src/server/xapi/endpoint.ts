@@ -5,6 +5,7 @@ import { lockCourse } from '../derive/courseModel';
 import { invalid } from '../errors';
 import { NO_BYTES, type Bytes } from './attachments';
 import type { Sender } from './credentials';
+import { wakeRunner } from '../jobs/queue';
 import { followSoon } from './follow';
 import { namesOf } from './people';
 import { storeStatements } from './store';
@@ -41,7 +42,7 @@ export async function receiveStatements(
   const stored = await db.transaction(async (tx) => {
     await lockCourse(tx, sender.courseId);
     const names = await namesOf(tx, sender.courseId, db);
-    return storeStatements(
+    const taken = await storeStatements(
       tx,
       {
         courseId: sender.courseId,
@@ -54,7 +55,9 @@ export async function receiveStatements(
       },
       list,
     );
+    if (taken.added > 0) await followSoon(tx, sender.courseId);
+    return taken;
   });
-  if (stored.added > 0) followSoon(sender.courseId);
+  wakeRunner();
   return stored.ids;
 }

@@ -2,74 +2,42 @@ import { and, eq } from 'drizzle-orm';
 import { MINUTE_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments } from '@/data/schema';
-import { database } from '../database';
+import { now } from '../clock';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
-import { evaluateNow } from '../evaluation';
-import { reportFailure } from '../failure';
+import { figuresLine, queueEvaluation } from '../derive/outdated';
+import { enqueue } from '../jobs/queue';
 
 /** Statements that come in within this time are derived together. */
 const GATHER_MS = 300;
 /** Flags are looked at again at most this often while statements stream in. */
 const EVALUATE_EVERY_MS = 2 * MINUTE_MS;
 
-interface Following {
-  timer: NodeJS.Timeout | null;
-  running: Promise<void> | null;
-  again: boolean;
-  evaluated: number;
-}
-/** On the global object: route handlers and the start load this module each on their own. */
-const holder = globalThis as typeof globalThis & { lanternFollowing?: Map<number, Following> };
-const following = (courseId: number): Following => {
-  holder.lanternFollowing ??= new Map();
-  let state = holder.lanternFollowing.get(courseId);
-  if (!state)
-    holder.lanternFollowing.set(
-      courseId,
-      (state = { timer: null, running: null, again: false, evaluated: performance.now() }),
-    );
-  return state;
-};
+/** Has the derived rows of a course brought up to date soon, in the transaction of what came in. */
+export const followSoon = (access: Access, courseId: number): Promise<string> =>
+  enqueue(access, {
+    kind: 'follow',
+    payload: { courseId },
+    key: `follow ${courseId}`,
+    line: figuresLine(courseId),
+    delayMs: GATHER_MS,
+  });
 
-/** Brings the derived rows of a course up to date soon, off the request that asks for it. */
-export function followSoon(courseId: number): void {
-  const state = following(courseId);
-  if (state.running) {
-    state.again = true;
-    return;
-  }
-  state.timer ??= setTimeout(() => {
-    state.timer = null;
-    state.running = run(courseId, state)
-      .catch((error: unknown) => void reportFailure('bringing derived rows up to date', error))
-      .finally(() => {
-        state.running = null;
-        if (state.again) {
-          state.again = false;
-          followSoon(courseId);
-        }
-      });
-  }, GATHER_MS);
-}
-
-/** Ends all following, once what runs has ended: before the database is closed. */
-export async function stopFollowing(): Promise<void> {
-  const all = [...(holder.lanternFollowing?.values() ?? [])];
-  holder.lanternFollowing = undefined;
-  for (const state of all) {
-    if (state.timer) clearTimeout(state.timer);
-    state.again = false;
-  }
-  await Promise.all(all.map((state) => state.running));
-}
-
-async function run(courseId: number, state: Following): Promise<void> {
-  const db = await database();
-  await catchUp(db, courseId);
-  if (performance.now() - state.evaluated < EVALUATE_EVERY_MS) return;
-  await evaluateNow(courseId);
-  state.evaluated = performance.now();
+/**
+ * Brings the derived rows of a course up to date. Its flags are evaluated two minutes after they last were, or at once
+ * if that is longer ago: however short a burst is, one evaluation follows it.
+ */
+export async function follow(db: Database, courseId: number): Promise<void> {
+  await db.transaction(async (tx) => {
+    await lockCourse(tx, courseId);
+    await deriveBehind(tx, courseId);
+    const [row] = await tx.orm
+      .select({ at: courses.evaluatedAt })
+      .from(courses)
+      .where(eq(courses.id, courseId));
+    const age = row?.at == null ? Infinity : Math.abs(now() - row.at.getTime());
+    await queueEvaluation(tx, courseId, Math.max(0, EVALUATE_EVERY_MS - age));
+  });
 }
 
 /** Derives what is behind in a course, now. Returns how many students were. */
@@ -92,14 +60,4 @@ export async function deriveBehind(tx: Access, courseId: number): Promise<number
     removed: rows.some((r) => r.removed),
   });
   return rows.length;
-}
-
-/** Catches up with what a stop left behind. Called once at the start. */
-export async function catchUpAll(db: Database): Promise<void> {
-  const rows = await db.orm
-    .selectDistinct({ id: courses.id })
-    .from(behind)
-    .innerJoin(enrolments, eq(enrolments.id, behind.enrolmentId))
-    .innerJoin(courses, eq(courses.id, enrolments.courseId));
-  for (const { id } of rows) await catchUp(db, id);
 }

@@ -1,7 +1,7 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Agent } from '@/core/formats/xapi/statement';
-import { statements } from '@/data/schema';
+import { seenStatements as statements } from '@/data/schema';
 import { database } from '../database';
 
 /** Names of one agent that are looked for. */

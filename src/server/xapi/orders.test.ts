@@ -5,7 +5,7 @@ import { courseOfFiles, file, forgetCourses, NOW, withSmallCourse } from '../../
 import {
   activities,
   attempts,
-  dayTotals,
+  dayRows,
   enrolments,
   events,
   persons,
@@ -37,7 +37,7 @@ async function comesTo(courseId: number) {
         JSON.stringify(
           Object.fromEntries(
             Object.entries(row)
-              .filter(([key]) => !['id', 'courseId', 'importId', 'rev', 'stored'].includes(key))
+              .filter(([key]) => !['id', 'courseId', 'importId', 'rev', 'stored', 'version'].includes(key))
               .map(([key, value]) => [
                 key,
                 key === 'activityId' ? (works.get(value as number) ?? null) : (value as unknown),
@@ -46,7 +46,7 @@ async function comesTo(courseId: number) {
         ),
       )
       .sort();
-  const read = async (table: typeof events | typeof attempts | typeof scores | typeof dayTotals) =>
+  const read = async (table: typeof events | typeof attempts | typeof scores | typeof dayRows) =>
     plain(
       ofStudent(
         (await orm
@@ -69,7 +69,7 @@ async function comesTo(courseId: number) {
     events: await read(events),
     attempts: await read(attempts),
     scores: await read(scores),
-    days: await read(dayTotals),
+    days: await read(dayRows),
     statements: plain(told),
     waiting: plain(waits),
   };

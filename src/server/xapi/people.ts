@@ -31,7 +31,9 @@ export async function aliasesOf(
   return new Map(rows.map((r) => [r.value, r.id]));
 }
 
-const kept = new WeakMap<object, Map<number, { readonly version: string; readonly names: Names }>>();
+type KeptNames = Map<number, { readonly version: string; readonly names: Names }>;
+/** On the global object: route handlers load this module each on their own. */
+const holder = globalThis as typeof globalThis & { lanternNames?: WeakMap<object, KeptNames> };
 
 /**
  * The names of a course; the same again until its set-up changes. Not for a transaction that itself changes the set-up:
@@ -43,6 +45,7 @@ export async function namesOf(access: Access, courseId: number, owner: object): 
     .from(courses)
     .where(eq(courses.id, courseId));
   const version = String(course?.setupRev);
+  const kept = (holder.lanternNames ??= new WeakMap());
   let ofOwner = kept.get(owner);
   if (!ofOwner) kept.set(owner, (ofOwner = new Map()));
   const known = ofOwner.get(courseId);
@@ -56,6 +59,11 @@ export async function namesOf(access: Access, courseId: number, owner: object): 
 export interface NamesToCome {
   readonly roster?: Pick<Changes<RosterRecord>, 'added' | 'changed'>;
   readonly activities?: Pick<Changes<ActivityRecord>, 'added' | 'changed'>;
+  /** The ids of those that are made already, where nobody sees them. */
+  readonly ids?: {
+    readonly enrolmentOf: ReadonlyMap<string, number>;
+    readonly activityOf: ReadonlyMap<string, number>;
+  };
 }
 
 /** Stands for the place of somebody, or the number of an activity, that a file is about to bring. */
@@ -81,7 +89,12 @@ export async function readNames({ orm }: Access, courseId: number, toCome: Names
   for (const { value } of [...(toCome.roster?.added ?? []), ...(toCome.roster?.changed ?? [])]) {
     const known = stored.get(value.id);
     if (known) known.email = value.email;
-    else people.push({ enrolmentId: TO_COME, id: value.id, email: value.email });
+    else
+      people.push({
+        enrolmentId: toCome.ids?.enrolmentOf.get(value.id) ?? TO_COME,
+        id: value.id,
+        email: value.email,
+      });
   }
   const meant = new Map<string, CourseActivity>(
     works.map((w) => [w.externalId, { id: w.externalId, kind: w.kind, points: w.points }]),
@@ -95,6 +108,9 @@ export async function readNames({ orm }: Access, courseId: number, toCome: Names
   return {
     enrolmentOf: (person) => enrolmentOf.get(findPerson(person) ?? '') ?? null,
     find: activityFinder([...meant.values()]),
-    activityIdOf: (id) => (id == null ? null : (activityIds.get(id) ?? (meant.has(id) ? TO_COME : null))),
+    activityIdOf: (id) =>
+      id == null
+        ? null
+        : (activityIds.get(id) ?? toCome.ids?.activityOf.get(id) ?? (meant.has(id) ? TO_COME : null)),
   };
 }

@@ -4,7 +4,7 @@ import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { parseJson } from '@/core/formats/json';
 import { isIri, isUuid } from '@/core/formats/xapi/names';
 import { parseTimestamp } from '@/core/formats/xapi/timestamp';
-import { statements } from '@/data/schema';
+import { seenStatements as statements } from '@/data/schema';
 import { database } from '../database';
 import { invalid } from '../errors';
 import { attachmentBytes, attachmentSizes } from './attachments';

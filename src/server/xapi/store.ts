@@ -8,9 +8,11 @@ import type { SpokenVersion, Statement } from '@/core/formats/xapi/statement';
 import { instantOf } from '@/core/formats/xapi/timestamp';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { behind, events, statements, waiting } from '@/data/schema';
+import { behind, events, isArriving, isSeen, statements, waiting } from '@/data/schema';
+import { insertMany } from '@/data/write/bulk';
+import { excluded } from '@/data/write/excluded';
 import { keepAttachments, NO_BYTES, sweepAttachments, type Bytes } from './attachments';
-import { takeBackHandIn, takeHandIn, type HandIn } from './handIn';
+import { takeBackHandIns, takeHandIns, type HandIn } from './handIn';
 import type { Names } from './people';
 
 /** Rows a statement: few enough for the parameter limit of PostgreSQL. */
@@ -87,7 +89,13 @@ export async function storeStatements(
   const known = await orm
     .select({ id: statements.id, statement: statements.statement })
     .from(statements)
-    .where(and(eq(statements.courseId, batch.courseId), inArray(statements.id, [...fresh.keys()])));
+    .where(
+      and(
+        eq(statements.courseId, batch.courseId),
+        inArray(statements.id, [...fresh.keys()]),
+        isSeen(statements),
+      ),
+    );
   for (const { id, statement } of known) {
     // What was stored here was checked when it came in.
     if (!sameStatement(statement as Statement, fresh.get(id)!))
@@ -98,33 +106,54 @@ export async function storeStatements(
   if (added.length === 0) return { ids, added: 0, unchanged: ids.length, waiting: 0, voided: 0 };
 
   const voids = batch.voids ?? (await voidsAmong(access, batch.courseId, added));
-  await orm.insert(statements).values(
-    added.map((s) => ({
-      courseId: batch.courseId,
-      id: s.id,
-      stored: new Date(batch.received),
-      at: s.timestamp == null ? new Date(batch.received) : new Date(instantOf(s.timestamp)),
-      actor: personKey(s.actor) ?? 'nobody',
-      verb: s.verb.id,
-      activity: (s.object.objectType ?? 'Activity') === 'Activity' ? (s.object.id ?? null) : null,
-      registration: s.context?.registration?.toLowerCase() ?? null,
-      voids: voidedBy(s),
-      // One voiding statement cannot be voided by another (part two, 2.3.2).
-      voided: voids.has(s.id) && voidedBy(s) == null,
-      importId: batch.importId,
-      statement: complete(s, batch),
-    })),
-  );
+  await orm
+    .insert(statements)
+    .values(statementRows(batch, added, voids))
+    // What an import is still bringing counts as not there yet: the one that came first stands.
+    .onConflictDoUpdate({
+      target: [statements.courseId, statements.id],
+      set: excluded(statements, [statements.courseId, statements.id]),
+      setWhere: isArriving(statements),
+    });
   await keepAttachments(access, batch.courseId, added, batch.bytes ?? NO_BYTES);
-  const told = added.filter((s) => voidedBy(s) == null && !voids.has(s.id));
-  const records = told.flatMap((s) => {
-    const record = recordOf(s, batch.names.find, batch.received);
-    return record.ok ? [record.value] : [];
-  });
-  const taken = await takeRecords(access, batch, records);
+  const taken = await takeRecords(access, batch, recordsOf(batch, added, voids));
   const voided = await voidEarlier(access, batch, added);
   return { ids, added: added.length, unchanged: ids.length - added.length, waiting: taken.waiting, voided };
 }
+
+/** Statements as they are stored. */
+export const statementRows = (
+  batch: Batch,
+  list: readonly Identified[],
+  voids: ReadonlySet<string>,
+): (typeof statements.$inferInsert)[] =>
+  list.map((s) => ({
+    courseId: batch.courseId,
+    id: s.id,
+    stored: new Date(batch.received),
+    at: s.timestamp == null ? new Date(batch.received) : new Date(instantOf(s.timestamp)),
+    actor: personKey(s.actor) ?? 'nobody',
+    verb: s.verb.id,
+    activity: (s.object.objectType ?? 'Activity') === 'Activity' ? (s.object.id ?? null) : null,
+    registration: s.context?.registration?.toLowerCase() ?? null,
+    voids: voidedBy(s),
+    // One voiding statement cannot be voided by another (part two, 2.3.2).
+    voided: voids.has(s.id) && voidedBy(s) == null,
+    importId: batch.importId,
+    statement: complete(s, batch),
+  }));
+
+/** What statements tell of, those left out that are void. */
+export const recordsOf = (
+  batch: Pick<Batch, 'names' | 'received'>,
+  list: readonly Identified[],
+  voids: ReadonlySet<string>,
+): StatementRecord[] =>
+  list.flatMap((s) => {
+    if (voidedBy(s) != null || voids.has(s.id)) return [];
+    const record = recordOf(s, batch.names.find, batch.received);
+    return record.ok ? [record.value] : [];
+  });
 
 /** The ids that statements on record, or one of those given, void. */
 export async function voidsAmong(
@@ -138,7 +167,7 @@ export async function voidsAmong(
     const early = await orm
       .select({ voids: statements.voids })
       .from(statements)
-      .where(and(eq(statements.courseId, courseId), inArray(statements.voids, ids)));
+      .where(and(eq(statements.courseId, courseId), inArray(statements.voids, ids), isSeen(statements)));
     for (const { voids: id } of early) voids.add(id!);
   }
   return voids;
@@ -157,8 +186,32 @@ export async function takeRecords(
   batch: Omit<Batch, 'authority'>,
   records: readonly StatementRecord[],
 ): Promise<{ events: number; waiting: number }> {
-  const { orm } = access;
-  const { names, courseId } = batch;
+  const { known, unknown } = await placeRecords(access, batch, records);
+  await letWait(access, batch, unknown);
+  const inserted = await insertEvents(access, batch, known);
+  await fallBehind(access, inserted);
+  const fresh = new Set(inserted.map((e) => e.id));
+  await takeHandIns(
+    access,
+    handInsOf(batch, known).flatMap(({ eventId, handIn }) => (fresh.has(eventId) ? [handIn] : [])),
+  );
+  return { events: inserted.length, waiting: unknown.length };
+}
+
+/** What a statement tells of somebody who is known, and the id under which its event goes in. */
+export interface Placed {
+  readonly record: StatementRecord;
+  readonly enrolmentId: number;
+  readonly eventId: string;
+}
+
+/** Tells apart records of people who are known and of those who are not. */
+export async function placeRecords(
+  access: Access,
+  batch: Omit<Batch, 'authority'>,
+  records: readonly StatementRecord[],
+): Promise<{ readonly known: readonly Placed[]; readonly unknown: readonly StatementRecord[] }> {
+  const { names } = batch;
   const about: { record: StatementRecord; enrolmentId: number }[] = [];
   const unknown: StatementRecord[] = [];
   for (const record of records) {
@@ -166,12 +219,26 @@ export async function takeRecords(
     else if (record.at <= latestOf(batch.received))
       about.push({ record, enrolmentId: names.enrolmentOf(record.person)! });
   }
-  // Under the id of an event that came another way only what a file brings waits.
-  const waits = batch.importId == null ? unknown.map((record) => ({ ...record, ownId: null })) : unknown;
-  await letWait(access, batch, waits);
-  const known = await withOwnIds(access, batch, about);
-  if (known.length === 0) return { events: 0, waiting: unknown.length };
-  const inserted: { id: string; enrolmentId: number; at: Date }[] = [];
+  return {
+    known: await withOwnIds(access, batch, about),
+    // Under the id of an event that came another way only what a file brings waits.
+    unknown: batch.importId == null ? unknown.map((record) => ({ ...record, ownId: null })) : unknown,
+  };
+}
+
+interface Inserted {
+  readonly id: string;
+  readonly enrolmentId: number;
+  readonly at: Date;
+}
+
+/** Writes the events of records. Returns those that were not there. */
+export async function insertEvents(
+  { orm }: Access,
+  { courseId, importId, names }: Omit<Batch, 'authority'>,
+  known: readonly Placed[],
+): Promise<Inserted[]> {
+  const inserted: Inserted[] = [];
   for (let i = 0; i < known.length; i += WRITTEN) {
     const values = known.slice(i, i + WRITTEN).map(({ record, enrolmentId, eventId }) => ({
       courseId,
@@ -182,24 +249,33 @@ export async function takeRecords(
       kind: record.kind,
       activityId: names.activityIdOf(record.activity),
       durationS: record.duration,
-      importId: batch.importId,
+      importId,
     }));
     const written = await orm
       .insert(events)
       .values(values)
-      .onConflictDoNothing()
+      // What an import is still bringing counts as not there yet: the one that came first stands.
+      .onConflictDoUpdate({
+        target: [events.courseId, events.eventId],
+        set: excluded(events, [events.courseId, events.eventId]),
+        setWhere: importId == null ? isArriving(events) : sql`false`,
+      })
       .returning({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at });
     inserted.push(...written);
   }
-  await fallBehind(access, inserted);
-  const fresh = new Set(inserted.map((e) => e.id));
-  for (const { record, enrolmentId, eventId } of known) {
-    const activityId = names.activityIdOf(record.activity);
-    if (!record.handedIn || activityId == null || !fresh.has(eventId)) continue;
-    await takeHandIn(access, { enrolmentId, activityId, at: record.at, points: record.handedIn.points });
-  }
-  return { events: inserted.length, waiting: unknown.length };
+  return inserted;
 }
+
+/** What of placed records was handed in, with the event that tells of it. */
+export const handInsOf = (
+  { names }: Pick<Batch, 'names'>,
+  known: readonly Placed[],
+): { readonly eventId: string; readonly handIn: HandIn }[] =>
+  known.flatMap(({ record, enrolmentId, eventId }) => {
+    const activityId = names.activityIdOf(record.activity);
+    if (!record.handedIn || activityId == null) return [];
+    return [{ eventId, handIn: { enrolmentId, activityId, at: record.at, points: record.handedIn.points } }];
+  });
 
 /**
  * Under which id the event of each record goes in. A statement of our own export names its event: it is that event
@@ -217,7 +293,13 @@ async function withOwnIds(
     const rows = await orm
       .select({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at, kind: events.kind })
       .from(events)
-      .where(and(eq(events.courseId, courseId), inArray(events.eventId, ids.slice(i, i + WRITTEN))));
+      .where(
+        and(
+          eq(events.courseId, courseId),
+          inArray(events.eventId, ids.slice(i, i + WRITTEN)),
+          importId == null ? isSeen(events) : undefined,
+        ),
+      );
     for (const { id, ...row } of rows) stored.set(id, row);
   }
   return about.flatMap(({ record, enrolmentId }) => {
@@ -232,28 +314,26 @@ async function withOwnIds(
 }
 
 /** Lets records wait for their person. */
-async function letWait(
-  { orm }: Access,
+export async function letWait(
+  access: Access,
   { courseId, importId, received }: Pick<Batch, 'courseId' | 'importId' | 'received'>,
   records: readonly StatementRecord[],
 ): Promise<void> {
-  for (let i = 0; i < records.length; i += WRITTEN) {
-    await orm
-      .insert(waiting)
-      .values(
-        records.slice(i, i + WRITTEN).map((record) => ({
-          courseId,
-          importId,
-          kind: 'events' as const,
-          person: record.person,
-          name: record.name,
-          key: record.eventId,
-          record,
-          at: new Date(received),
-        })),
-      )
-      .onConflictDoNothing();
-  }
+  await insertMany(
+    access,
+    waiting,
+    records.map((record) => ({
+      courseId,
+      importId,
+      kind: 'events' as const,
+      person: record.person,
+      name: record.name,
+      key: record.eventId,
+      record,
+      at: new Date(received),
+    })),
+    { conflict: sql`on conflict do nothing` },
+  );
 }
 
 /** Notes whose derived rows are behind, and from when. */
@@ -279,7 +359,11 @@ export async function fallBehind(
 }
 
 /** Takes back what statements said that others of this batch void. Returns how many. */
-async function voidEarlier(access: Access, batch: Batch, added: readonly Identified[]): Promise<number> {
+export async function voidEarlier(
+  access: Access,
+  batch: Pick<Batch, 'courseId' | 'names'>,
+  added: readonly Identified[],
+): Promise<number> {
   const { orm } = access;
   const targets = added.flatMap((s) => voidedBy(s) ?? []);
   if (targets.length === 0) return 0;
@@ -294,7 +378,7 @@ async function voidEarlier(access: Access, batch: Batch, added: readonly Identif
       ),
     )
     .returning({ statement: statements.statement, stored: statements.stored });
-  for (const row of gone) await forgetSaid(access, batch, row);
+  await forgetSaid(access, batch, gone);
   return gone.length;
 }
 
@@ -305,80 +389,120 @@ interface Said {
 }
 
 /**
- * Takes back what one stored statement said: its event, its hand-in, or its place among those who wait. Returns what
- * it said if that had been in.
+ * Takes back what stored statements said: their events, their hand-ins, or their places among those who wait. Returns
+ * what those said that had been in.
  */
 async function forgetSaid(
   access: Access,
-  { courseId, names }: Pick<Batch, 'courseId' | 'names'>,
-  { statement, stored }: Said,
-): Promise<StatementRecord | null> {
+  of: Pick<Batch, 'courseId' | 'names'>,
+  rows: readonly Said[],
+): Promise<StatementRecord[]> {
+  const records = rows.flatMap(({ statement, stored }) => {
+    const record = recordOf(statement as Identified, of.names.find, stored.getTime());
+    return record.ok ? [record.value] : [];
+  });
+  const had: StatementRecord[] = [];
+  for (let i = 0; i < records.length; i += WRITTEN)
+    had.push(...(await forgetRecords(access, of, records.slice(i, i + WRITTEN))));
+  return had;
+}
+
+async function forgetRecords(
+  access: Access,
+  of: Pick<Batch, 'courseId' | 'names'>,
+  records: readonly StatementRecord[],
+): Promise<StatementRecord[]> {
   const { orm } = access;
-  const record = recordOf(statement as Identified, names.find, stored.getTime());
-  if (!record.ok) return null;
-  const { eventId, ownId, handedIn, at } = record.value;
+  const { courseId } = of;
+  const ids = records.map((r) => r.eventId);
   await orm
     .delete(waiting)
-    .where(and(eq(waiting.courseId, courseId), eq(waiting.kind, 'events'), eq(waiting.key, eventId)));
+    .where(and(eq(waiting.courseId, courseId), eq(waiting.kind, 'events'), inArray(waiting.key, ids)));
   // Never an event that came another way, whatever its id.
-  const [event] = await orm
+  const own = records.filter((r) => r.ownId != null);
+  const named = sql`(${events.eventId}, ${events.ofStatement}) in (select * from unnest(
+    ${sql.param(own.map((r) => r.ownId))}::text[],
+    ${sql.param(own.map((r) => r.eventId.slice(OF_STATEMENT.length)))}::text[]))`;
+  const gone = await orm
     .delete(events)
     .where(
       and(
         eq(events.courseId, courseId),
         or(
-          and(eq(events.eventId, eventId), isNull(events.ofStatement)),
-          ownId == null
-            ? undefined
-            : and(eq(events.eventId, ownId), eq(events.ofStatement, eventId.slice(OF_STATEMENT.length))),
+          and(inArray(events.eventId, ids), isNull(events.ofStatement)),
+          own.length > 0
+            ? and(
+                inArray(
+                  events.eventId,
+                  own.map((r) => r.ownId!),
+                ),
+                named,
+              )
+            : undefined,
         ),
       ),
     )
-    .returning({ enrolmentId: events.enrolmentId, activityId: events.activityId, at: events.at });
-  if (!event) return null;
-  await fallBehind(access, [event], true);
-  if (handedIn && event.activityId != null) {
-    const handIn = {
-      enrolmentId: event.enrolmentId,
-      activityId: event.activityId,
-      at,
-      points: handedIn.points,
-    };
-    if (!(await saidByAnother(access, { courseId, names }, handIn))) await takeBackHandIn(access, handIn);
-  }
-  return record.value;
+    .returning({
+      id: events.eventId,
+      of: events.ofStatement,
+      enrolmentId: events.enrolmentId,
+      activityId: events.activityId,
+      at: events.at,
+    });
+  await fallBehind(access, gone, true);
+  const eventOf = new Map(gone.map((e) => [e.of == null ? e.id : OF_STATEMENT + e.of, e]));
+  const had = records.filter((r) => eventOf.has(r.eventId));
+  const handIns = had.flatMap(({ eventId, handedIn, at }): HandIn[] => {
+    const { enrolmentId, activityId } = eventOf.get(eventId)!;
+    return handedIn && activityId != null ? [{ enrolmentId, activityId, at, points: handedIn.points }] : [];
+  });
+  await takeBackHandIns(access, await saidByNobody(access, of, handIns));
+  return had;
 }
 
 /**
- * Whether another statement that holds, and is in, says that the same was handed in. Platforms often say “completed” and
- * “passed” of one attempt at once: it is one attempt until neither says so.
+ * Hand-ins that no other statement which holds, and is in, tells of. Platforms often say “completed” and “passed” of
+ * one attempt at once: it is one attempt until neither says so.
  */
-async function saidByAnother(
+async function saidByNobody(
   { orm }: Access,
   { courseId, names }: Pick<Batch, 'courseId' | 'names'>,
-  { enrolmentId, activityId, at, points }: HandIn,
-): Promise<boolean> {
+  handIns: readonly HandIn[],
+): Promise<HandIn[]> {
+  if (handIns.length === 0) return [];
+  const column = <K extends keyof HandIn>(key: K) => sql.param(handIns.map((h) => h[key]));
   const beside = await orm
-    .select({ id: events.eventId })
+    .select({ id: events.eventId, enrolmentId: events.enrolmentId, activityId: events.activityId })
     .from(events)
+    .innerJoin(
+      sql`(select distinct * from unnest(${column('enrolmentId')}::int[], ${column('activityId')}::int[],
+        ${sql.param(handIns.map((h) => new Date(h.at).toISOString()))}::timestamptz[])) as said(e, a, at)`,
+      sql`said.e = ${events.enrolmentId} and said.a = ${events.activityId} and said.at = ${events.at}`,
+    )
+    .where(and(like(events.eventId, `${OF_STATEMENT}%`), isSeen(events)));
+  if (beside.length === 0) return [...handIns];
+  const cellOf = new Map(
+    beside.map((b) => [b.id.slice(OF_STATEMENT.length), `${b.enrolmentId} ${b.activityId}`]),
+  );
+  const rows = await orm
+    .select({ id: statements.id, statement: statements.statement, stored: statements.stored })
+    .from(statements)
     .where(
       and(
-        eq(events.enrolmentId, enrolmentId),
-        eq(events.at, new Date(at)),
-        eq(events.activityId, activityId),
-        like(events.eventId, `${OF_STATEMENT}%`),
+        eq(statements.courseId, courseId),
+        inArray(statements.id, [...cellOf.keys()]),
+        eq(statements.voided, false),
       ),
     );
-  if (beside.length === 0) return false;
-  const ids = beside.map(({ id }) => id.slice(OF_STATEMENT.length));
-  const rows = await orm
-    .select({ statement: statements.statement, stored: statements.stored })
-    .from(statements)
-    .where(and(eq(statements.courseId, courseId), inArray(statements.id, ids), eq(statements.voided, false)));
-  return rows.some(({ statement, stored }) => {
-    const record = recordOf(statement as Identified, names.find, stored.getTime());
-    return record.ok && record.value.handedIn?.points === points;
-  });
+  const said = new Set(
+    rows.flatMap(({ id, statement, stored }) => {
+      const record = recordOf(statement as Identified, names.find, stored.getTime());
+      return record.ok && record.value.handedIn
+        ? [`${cellOf.get(id)} ${record.value.at} ${record.value.handedIn.points}`]
+        : [];
+    }),
+  );
+  return handIns.filter((h) => !said.has(`${h.enrolmentId} ${h.activityId} ${h.at} ${h.points}`));
 }
 
 /** Takes out what everything said under the name of somebody, who is not who they were taken for: it waits again. */
@@ -398,11 +522,7 @@ export async function unsay(
         isNull(statements.voids),
       ),
     );
-  const said: StatementRecord[] = [];
-  for (const row of theirs) {
-    const record = await forgetSaid(access, of, row);
-    if (record) said.push(record);
-  }
+  const said = await forgetSaid(access, of, theirs);
   await letWait(access, { ...of, importId: null }, said);
   return said.length;
 }
@@ -421,7 +541,7 @@ export async function removeImported(
     .where(and(eq(statements.courseId, of.courseId), eq(statements.importId, importId)))
     .returning({ statement: statements.statement, stored: statements.stored, voids: statements.voids });
   await sweepAttachments(access, of.courseId);
-  for (const row of gone) await forgetSaid(access, of, row);
+  await forgetSaid(access, of, gone);
   const targets = gone.flatMap((row) => row.voids ?? []);
   if (targets.length > 0) await holdAgain(access, of, targets);
   return gone.length;
@@ -452,8 +572,10 @@ async function holdAgain(
       stored: statements.stored,
       importId: statements.importId,
     });
+  const byImport = new Map<number | null, StatementRecord[]>();
   for (const { statement, stored, importId } of again) {
     const record = recordOf(statement as Identified, of.names.find, stored.getTime());
-    if (record.ok) await takeRecords(access, { ...of, importId }, [record.value]);
+    if (record.ok) byImport.set(importId, [...(byImport.get(importId) ?? []), record.value]);
   }
+  for (const [importId, records] of byImport) await takeRecords(access, { ...of, importId }, records);
 }

@@ -7,7 +7,9 @@ export const dynamic = 'force-dynamic';
 const MOST_STREAMS = 200;
 /** A stream ends after this long and the page opens another: who was signed out meanwhile gets none. */
 const LONGEST_MS = 10 * 60_000;
-let streams = 0;
+/** On the global object: a handler may be loaded more than once. */
+const holder = globalThis as typeof globalThis & { lanternStreams?: number };
+const open = (by: number): number => (holder.lanternStreams = (holder.lanternStreams ?? 0) + by);
 
 /** Says when something new of a course came in, as server-sent events; or once, for a page that polls (`?once=1`). */
 export async function GET(request: Request, { params }: { params: Promise<{ code: string }> }) {
@@ -16,8 +18,8 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
     const version = await watchCourse(viewer, code);
     if (new URL(request.url).searchParams.get('once') === '1')
       return Response.json({ version: await version() }, { headers: { 'cache-control': 'no-store' } });
-    if (streams >= MOST_STREAMS) return new Response(null, { status: 503 });
-    streams++;
+    if (open(0) >= MOST_STREAMS) return new Response(null, { status: 503 });
+    open(1);
     const encoder = new TextEncoder();
     const opened = performance.now();
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -25,7 +27,7 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
     const end = (controller?: ReadableStreamDefaultController) => {
       if (ended) return;
       ended = true;
-      streams--;
+      open(-1);
       clearTimeout(timer);
       try {
         controller?.close();

@@ -1,0 +1,42 @@
+import { eq } from 'drizzle-orm';
+import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
+import { HOUR_MS, type Instant } from '@/core/units';
+import type { Access } from '@/data/database';
+import { courses } from '@/data/schema';
+import { enqueue } from '../jobs/queue';
+import type { CourseRow } from './courseModel';
+
+/** What derives or evaluates a course shares a line: one after the other, in whatever process. */
+export const figuresLine = (courseId: number): string => `figures ${courseId}`;
+
+export const evaluationKey = (courseId: number): string => `evaluate ${courseId}`;
+
+/** Has a course evaluated, in the transaction of what asks for it. */
+export const queueEvaluation = (access: Access, courseId: number, delayMs = 0): Promise<string> =>
+  enqueue(access, {
+    kind: 'evaluate',
+    payload: { courseId },
+    key: evaluationKey(courseId),
+    line: figuresLine(courseId),
+    delayMs,
+  });
+
+/** How long an evaluation of a course holds if nothing comes in: until something may have fallen due. */
+export const HOLDS_MS = HOUR_MS;
+
+/** Has a course that was just evaluated evaluated again in an hour, or when the next local day begins there. */
+export async function evaluateAgain(
+  access: Access,
+  { row }: { readonly row: Pick<CourseRow, 'id' | 'zone' | 'archivedAt'> },
+  asOf: Instant,
+): Promise<void> {
+  if (row.archivedAt != null) return;
+  const tomorrow = startOfDay(addDays(localDate(asOf, row.zone), 1), row.zone);
+  await queueEvaluation(access, row.id, Math.min(HOLDS_MS, tomorrow - asOf));
+}
+
+/** Says that flags and measures of a course are no longer right, and has them evaluated. */
+export async function outdated(access: Access, courseId: number): Promise<void> {
+  await access.orm.update(courses).set({ evaluatedAt: null }).where(eq(courses.id, courseId));
+  await queueEvaluation(access, courseId);
+}
