@@ -1,6 +1,7 @@
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchBeside } from './beside';
 import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
 import { benchLive } from './live';
@@ -11,6 +12,7 @@ import { benchSessions } from './sessions';
 const all = {
   sessions: benchSessions,
   import: benchIntake,
+  beside: benchBeside,
   rounds: benchRounds,
   views: benchViews,
   page: benchScroll,

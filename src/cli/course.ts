@@ -7,8 +7,7 @@ import type { Database } from '@/data/database';
 import { courses, courseStaff, user } from '@/data/schema';
 import { now } from '@/server/clock';
 import { database } from '@/server/database';
-import { deriveActivity } from '@/server/derive/activity';
-import { loadCourseModel, lockCourse } from '@/server/derive/courseModel';
+import { rebuild } from '@/server/derive/rebuild';
 import { UseCaseError } from '@/server/errors';
 import { evaluateNow } from '@/server/evaluation';
 import { checkDerived } from '@/server/exchange/check';
@@ -203,10 +202,7 @@ export async function rebuildCommand(): Promise<string> {
       .orderBy(asc(courses.id));
     for (const { id, code } of all) {
       say(`rebuilding ${code} …`);
-      await db.transaction(async (tx) => {
-        await lockCourse(tx, id);
-        await deriveActivity(tx, await loadCourseModel(tx, id), null);
-      });
+      await rebuild(db, id);
       await evaluateNow(db, id);
     }
     return `${JSON.stringify({ rebuilt: all.map((c) => c.code) })}\n`;

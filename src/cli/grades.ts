@@ -112,6 +112,8 @@ export function gradesCommand(file: string, asOf: Instant): string {
   check(file, data);
   const book: Gradebook = {
     policy: data.policy,
+    // The file has no late penalty, so no day is counted by a local clock.
+    zone: 'UTC',
     categories: data.categories.map((c) => ({ id: c.id, weight: c.weight, dropLowest: c.drop_lowest })),
     activities: data.activities.map((a) => ({ ...a, due: toInstant(a.due) })),
   };

@@ -14,7 +14,7 @@ import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { FolderFullError, holdFolder, type Hold } from './lock';
 import * as schema from './schema';
-import { turn } from './turn';
+import { counted, inForeground, turn } from './turn';
 
 /** The query builder, the same over the embedded database and over a server. */
 export type Orm = PgDatabase<PgQueryResultHKT, typeof schema, ExtractTablesWithRelations<typeof schema>>;
@@ -51,7 +51,7 @@ export function copyLine(values: readonly (string | number | boolean | Date | nu
 }
 
 /** Characters copied together: few enough that their text is small beside the rows. */
-const COPIED = 1 << 19;
+const COPIED = 1 << 15;
 
 /**
  * Appends many rows to a table, some at a time; the embedded database works on this very thread, so others have their
@@ -89,7 +89,7 @@ function guard(client: PGlite): void {
     const held = inTransaction.getStore();
     if (held?.open && held.client === client)
       throw new Error('asked outside of the transaction that is open');
-    return query(...args);
+    return counted(() => query(...args));
   }) as PGlite['query'];
 }
 
@@ -143,19 +143,24 @@ export async function openEmbedded(
       kind: 'embedded',
       orm,
       copy: access(client),
+      // Everybody waits for what a transaction holds, whoever began it.
       transaction: (work) =>
-        client.transaction((tx) => {
-          const held = { client, open: true };
-          return inTransaction.run(held, async () => {
-            try {
-              // The query builder only ever asks its client to query, which a transaction does as well as a database.
-              const inside = drizzleEmbedded(tx as unknown as PGlite, { schema });
-              return await work({ orm: inside, copy: access(tx) });
-            } finally {
-              held.open = false;
-            }
-          });
-        }),
+        counted(() =>
+          client.transaction((tx) => {
+            const held = { client, open: true };
+            return inTransaction.run(held, () =>
+              inForeground(async () => {
+                try {
+                  // The query builder only ever asks its client to query, which a transaction does as well.
+                  const inside = drizzleEmbedded(tx as unknown as PGlite, { schema });
+                  return await work({ orm: inside, copy: access(tx) });
+                } finally {
+                  held.open = false;
+                }
+              }),
+            );
+          }),
+        ),
       close: async () => {
         await client.close();
         hold?.release();

@@ -121,7 +121,7 @@ describe('what does not arrive', () => {
     const failed = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(failed).toMatchObject({ state: 'failed', attempts: 1 });
     expect(failed.error).toContain('This mailbox does not exist');
-    expect((await courseMessages(small.course.instructor, 'NAV'))[0]).toMatchObject({ failed: 1 });
+    expect((await courseMessages(small.course.instructor, 'NAV')).rows[0]).toMatchObject({ failed: 1 });
 
     await expect(retryMail(small.course.instructor, 'NAV', failed.recipientId, 'no address')).rejects.toThrow(
       'not an e-mail address',

@@ -17,13 +17,16 @@ import { hasRunner, wakeRunner } from './jobs/queue';
 const PATIENCE_MS = 3000;
 const LOOK_EVERY_MS = 30;
 
-/** Whether the last evaluation still holds: no local day has begun since, and no hour gone by. */
-function isFresh(course: CourseRow): boolean {
+/**
+ * Whether the last evaluation still holds: no local day has begun since, and no hour gone by. Where the past weeks are
+ * gone through anew, which takes long, what stands is shown until then.
+ */
+function isFresh({ evaluatedAt, evaluatedOn, zone }: CourseRow): boolean {
   const at = now();
   return (
-    course.evaluatedAt != null &&
-    course.evaluatedOn === localDate(at, course.zone) &&
-    Math.abs(at - course.evaluatedAt.getTime()) < HOLDS_MS
+    evaluatedAt != null &&
+    (evaluatedOn == null || evaluatedOn === localDate(at, zone)) &&
+    Math.abs(at - evaluatedAt.getTime()) < HOLDS_MS
   );
 }
 

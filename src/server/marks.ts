@@ -139,7 +139,10 @@ export async function roundPosition(viewer: Viewer, course: CourseRow): Promise<
   return row ?? null;
 }
 
-export async function savePosition(viewer: Viewer, course: CourseRow, position: Position): Promise<void> {
+/** Keeps where the viewer is in the rounds of a course. */
+export async function keepPosition(viewer: Viewer, code: string, position: Position): Promise<void> {
+  const course = await requireTaught(viewer, code);
+  if (position.enrolmentId != null) await requireEnrolment(course, position.enrolmentId);
   const { orm } = await database();
   await orm
     .insert(roundPositions)

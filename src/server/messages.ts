@@ -1,10 +1,11 @@
 import type { MailState } from '@/core/messages/mailState';
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
 import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
 import { changeIdentity, type Change } from './access/proposals';
 import { database } from './database';
+import { idsIn } from './derive/idsIn';
 import { peopleChanged } from './derive/peopleChanged';
 import { setupChanged } from './derive/setupChanged';
 import { invalid, notFound } from './errors';
@@ -13,49 +14,79 @@ import { queueMail } from './mail/dispatch';
 import { keptMail } from './mail/kept';
 import { fullName } from './roster';
 import { requireTaught, type Viewer } from './viewer';
-import type { CopyView, MessageRow, MessageView } from '@/core/views/messages';
+import type { CopyView, MessagePage, MessageView } from '@/core/views/messages';
 
-/** The messages of a course, the newest first, with what became of them. */
-export async function courseMessages(viewer: Viewer, code: string): Promise<MessageRow[]> {
+/** Messages a page. */
+export const MESSAGES_A_PAGE = 50;
+
+const isState = (states: readonly MailState[]) => sql`${inArray(recipients.mailState, [...states])}`;
+const countIf = (is: SQL) => sql<number>`count(*) filter (where ${is})`.mapWith(Number);
+const UNREAD = sql`${recipients.readAt} is null`;
+
+/**
+ * The messages of a course with what became of them, the newest first, a page at a time.
+ *
+ * @param before the message that the page goes on from; from the newest without it
+ */
+export async function courseMessages(viewer: Viewer, code: string, before?: number): Promise<MessagePage> {
   const course = await requireTaught(viewer, code);
   const { orm } = await database();
   const heads = await orm
     .select({ message: messages, by: user.name })
     .from(messages)
     .innerJoin(user, eq(user.id, messages.userId))
-    .where(eq(messages.courseId, course.id))
-    .orderBy(desc(messages.id));
-  const copies =
-    heads.length === 0
-      ? []
-      : await orm
-          .select({
-            messageId: recipients.messageId,
-            subject: recipients.subject,
-            state: recipients.mailState,
-            readAt: recipients.readAt,
-          })
-          .from(recipients)
-          .where(
-            inArray(
-              recipients.messageId,
-              heads.map((h) => h.message.id),
-            ),
-          );
-  return heads.map(({ message, by }) => {
-    const own = copies.filter((c) => c.messageId === message.id);
-    return {
-      id: message.id,
-      subject: readSubject(own, message.subject),
-      reason: message.reason,
-      by,
-      at: message.createdAt.getTime(),
-      recipients: own.length,
-      read: own.filter((c) => c.readAt != null).length,
-      failed: own.filter((c) => NOT_ARRIVED.includes(c.state)).length,
-      waiting: own.filter((c) => c.state === 'queued' || c.state === 'sending').length,
-    };
-  });
+    .where(and(eq(messages.courseId, course.id), before == null ? undefined : lt(messages.id, before)))
+    .orderBy(desc(messages.id))
+    .limit(MESSAGES_A_PAGE + 1);
+  const page = heads.slice(0, MESSAGES_A_PAGE);
+  const copies = await orm
+    .select({
+      messageId: recipients.messageId,
+      first: sql<string>`min(${recipients.subject})`,
+      last: sql<string>`max(${recipients.subject})`,
+      recipients: countIf(sql`true`),
+      unread: countIf(UNREAD),
+      failed: countIf(isState(NOT_ARRIVED)),
+      waiting: countIf(isState(['queued', 'sending'])),
+    })
+    .from(recipients)
+    .where(
+      idsIn(
+        recipients.messageId,
+        page.map((h) => h.message.id),
+      ),
+    )
+    .groupBy(recipients.messageId);
+  const copiesOf = new Map(copies.map((c) => [c.messageId, c]));
+  const [all] = await orm
+    .select({
+      messages: sql<number>`count(distinct ${messages.id})`.mapWith(Number),
+      failed: countIf(isState(NOT_ARRIVED)),
+      unread: countIf(sql`${recipients.id} is not null and ${UNREAD}`),
+    })
+    .from(messages)
+    .leftJoin(recipients, eq(recipients.messageId, messages.id))
+    .where(eq(messages.courseId, course.id));
+  return {
+    rows: page.map(({ message, by }) => {
+      const own = copiesOf.get(message.id);
+      return {
+        id: message.id,
+        // As the recipients read it, where they all read the same; else the template.
+        subject: own && own.first === own.last ? own.first : message.subject,
+        reason: message.reason,
+        by,
+        at: message.createdAt.getTime(),
+        recipients: own?.recipients ?? 0,
+        read: (own?.recipients ?? 0) - (own?.unread ?? 0),
+        failed: own?.failed ?? 0,
+        waiting: own?.waiting ?? 0,
+      };
+    }),
+    all: all!,
+    isOlder: before != null,
+    before: heads.length > MESSAGES_A_PAGE ? page.at(-1)!.message.id : null,
+  };
 }
 
 /** The subject as the recipients read it, where they all read the same; else the template. */

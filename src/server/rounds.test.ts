@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../tests/support/course';
 import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
 import { briefView } from './brief';
-import { putOff, markSeen, undoMark } from './marks';
+import { keepPosition, putOff, markSeen, undoMark } from './marks';
 import { roundsView } from './rounds';
 import { courseSettings, saveSettings, settingsSchema } from './settings';
 import { addToTray, clearTray, tray } from './tray';
@@ -35,10 +35,16 @@ describe('the queue', () => {
   });
   it('remembers where the instructor was, on any device', async () => {
     const bo = await idOf('s3');
-    await rounds({ filter: 'everyone', student: bo });
-    expect(await rounds()).toMatchObject({ filter: 'everyone', selected: bo });
-    await rounds({ filter: 'all' });
+    // Looking alone keeps nothing: a page that reads does not write.
+    expect(await rounds({ filter: 'everyone', student: bo })).toMatchObject({ isKept: false });
     expect((await rounds()).filter).toBe('all');
+    await keepPosition(small.course.instructor, 'NAV', { filter: 'everyone', enrolmentId: bo });
+    expect(await rounds()).toMatchObject({ filter: 'everyone', selected: bo, isKept: true });
+    await keepPosition(small.course.instructor, 'NAV', { filter: 'all', enrolmentId: null });
+    expect((await rounds()).filter).toBe('all');
+    await expect(
+      keepPosition(small.course.stranger, 'NAV', { filter: 'all', enrolmentId: null }),
+    ).rejects.toThrow(/no such course/);
   });
 });
 

@@ -12,7 +12,7 @@ import { database } from './database';
 import type { CourseRow } from './derive/courseModel';
 import { ensureEvaluated } from './evaluation';
 import { activityTitles, openReasons } from './flags';
-import { latestMarks, roundPosition, savePosition } from './marks';
+import { latestMarks, roundPosition } from './marks';
 import { termRibbon } from './ribbon';
 import { peopleOf, scopeOf, type AskedScope } from './scope';
 import { tray } from './tray';
@@ -51,9 +51,6 @@ export async function roundsView(
     (asked.student != null && everyone.some((r) => r.enrolmentId === asked.student) ? asked.student : null) ??
     rows[0]?.enrolmentId ??
     null;
-  if (position?.enrolmentId !== selected || position?.filter !== filter) {
-    await savePosition(viewer, course, { enrolmentId: selected, filter });
-  }
   const returns = everyone.flatMap((r) => (r.mark && answered(r, today) ? [returnsOn(r.mark)] : [])).sort();
   return {
     course: courseHead(course),
@@ -68,6 +65,7 @@ export async function roundsView(
     filter,
     rows,
     selected,
+    isKept: position?.enrolmentId === selected && position.filter === filter,
     brief: selected == null ? null : await studentBrief(course, selected, titleOf),
     tray: await tray(viewer, course),
     ribbon: await termRibbon(course),

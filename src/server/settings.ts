@@ -2,11 +2,12 @@ import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { GAP_MINUTES } from '@/core/activity/dwell';
 import { courses } from '@/data/schema';
-import { now } from './clock';
 import { database } from './database';
-import { deriveActivity } from './derive/activity';
-import { loadCourseModel, lockCourse } from './derive/courseModel';
-import { evaluateCourse } from './derive/evaluate';
+import { lockCourse } from './derive/courseModel';
+import { queueRebuild, rebuild } from './derive/rebuild';
+import { setupChanged } from './derive/setupChanged';
+import { ensureEvaluated } from './evaluation';
+import { hasRunner, untilEnded, wakeRunner } from './jobs/queue';
 import { requireTaught, type Viewer } from './viewer';
 import type { CourseSettings } from '@/core/views/settings';
 
@@ -77,15 +78,18 @@ export async function courseSettings(viewer: Viewer, code: string): Promise<Cour
   return { sessionGapMinutes, indicators };
 }
 
-/** Stores thresholds and evaluates the course by them at once; the session limit recuts all sessions. */
+/** Stores thresholds; flags are evaluated by them, and by another session limit all sessions are cut anew, before it returns. */
 export async function saveSettings(viewer: Viewer, code: string, settings: CourseSettings): Promise<void> {
   const course = await requireTaught(viewer, code);
   const db = await database();
-  await db.transaction(async (tx) => {
+  const recut = settings.sessionGapMinutes !== course.sessionGapMinutes;
+  const job = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     await tx.orm.update(courses).set(settings).where(eq(courses.id, course.id));
-    const model = await loadCourseModel(tx, course.id);
-    if (settings.sessionGapMinutes !== course.sessionGapMinutes) await deriveActivity(tx, model, null);
-    await evaluateCourse(tx, model, now());
+    await setupChanged(tx, course.id);
+    return recut ? queueRebuild(tx, course.id) : null;
   });
+  wakeRunner();
+  if (job) await (hasRunner() ? untilEnded(db, job) : rebuild(db, course.id));
+  await ensureEvaluated({ ...course, evaluatedAt: null });
 }

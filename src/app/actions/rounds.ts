@@ -1,7 +1,8 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { markSeen, putOff, undoMark } from '@/server/marks';
+import { ROUND_FILTERS } from '@/core/views/rounds';
+import { keepPosition, markSeen, putOff, undoMark } from '@/server/marks';
 import { courseCode, dayText, idNumber, run } from './run';
 
 const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
@@ -41,4 +42,20 @@ export async function undoMarkAction(input: yup.InferType<typeof undoInput>) {
     await undoMark(viewer, code, mark);
     refresh(code);
   });
+}
+
+const placeInput = yup.object({
+  code: courseCode,
+  student: idNumber.nullable().defined(),
+  filter: yup
+    .string()
+    .oneOf([...ROUND_FILTERS])
+    .required(),
+});
+
+/** Keeps where somebody is in Rounds, so that a reload or another device goes on there. */
+export async function keepPlaceAction(input: yup.InferType<typeof placeInput>) {
+  return run(placeInput, input, (viewer, { code, student, filter }) =>
+    keepPosition(viewer, code, { enrolmentId: student, filter }),
+  );
 }

@@ -29,6 +29,7 @@ const score = (id: string, points: number | null, over: Partial<Score> = {}): Sc
 });
 const book = (activities: GradedActivity[], over: Partial<Gradebook> = {}): Gradebook => ({
   policy: { missing: 'zero' },
+  zone: 'UTC',
   categories: [{ id: 'c', weight: 100, dropLowest: 0 }],
   activities,
   ...over,

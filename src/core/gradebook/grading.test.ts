@@ -167,6 +167,7 @@ describe('an extension', () => {
     expect(completion([{ id: 'a', due: work.due }], scores, 120 * HOUR).expected).toBe(0);
     const book = {
       policy: { missing: 'zero' as const },
+      zone: 'UTC',
       categories: [{ id: 'c', weight: 1, dropLowest: 0 }],
       activities: [{ id: 'a', category: 'c', points: 10, due: work.due }],
     };

@@ -4,7 +4,7 @@ import type { Instant, Percent } from '../units';
 export interface GradePolicy {
   /** A missing work counts as 0, or not at all. */
   readonly missing: 'zero' | 'ignore';
-  /** Per cent of the maximum taken off for each started day of lateness, and the most that is taken off. */
+  /** Per cent of the maximum taken off for each started local day of lateness, and the most that is taken off. */
   readonly latePenalty?: { readonly perDay: Percent; readonly most: Percent };
 }
 
@@ -39,6 +39,8 @@ export interface Score {
 
 export interface Gradebook {
   readonly policy: GradePolicy;
+  /** Of the course (IANA): a day of lateness is one by its clock. */
+  readonly zone: string;
   readonly categories: readonly Category[];
   readonly activities: readonly GradedActivity[];
 }

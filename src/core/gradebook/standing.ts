@@ -1,5 +1,6 @@
-import { DAY_MS, type Instant, type Percent } from '../units';
-import type { Gradebook, GradedActivity, GradePolicy, Score, ScoresByActivity } from './model';
+import type { Instant, Percent } from '../units';
+import { lateDays } from './lateDays';
+import type { Gradebook, GradedActivity, Score, ScoresByActivity } from './model';
 import { dueFor, isMissing, isReturned } from './status';
 
 interface Counted {
@@ -77,7 +78,7 @@ function gradeWith(
     const counted: Counted[] = [];
     for (const activity of book.activities) {
       if (activity.category !== category.id) continue;
-      const work = countedWork(activity, scores.get(activity.id), book.policy, asOf, fill);
+      const work = countedWork(activity, scores.get(activity.id), book, asOf, fill);
       if (work) counted.push(work);
     }
     const share = categoryShare(dropLowest(counted, category.dropLowest));
@@ -91,28 +92,32 @@ function gradeWith(
 function countedWork(
   activity: GradedActivity,
   score: Score | undefined,
-  policy: GradePolicy,
+  book: Pick<Gradebook, 'policy' | 'zone'>,
   asOf: Instant,
   fill: number | null,
 ): Counted | null {
   const maximum = activity.extraCredit ? 0 : activity.points;
   if (score?.excused) return null;
   if (isReturned(score, asOf)) {
-    const points = score!.points! - lateDeduction(activity, score!, policy);
+    const points = score!.points! - lateDeduction(activity, score!, book);
     return { id: activity.id, points: Math.max(0, points), maximum };
   }
-  if (policy.missing === 'zero' && isMissing(activity, score, asOf) && !activity.extraCredit) {
+  if (book.policy.missing === 'zero' && isMissing(activity, score, asOf) && !activity.extraCredit) {
     return { id: activity.id, points: 0, maximum };
   }
   return fill == null ? null : { id: activity.id, points: fill * activity.points, maximum };
 }
 
-/** Points taken off for lateness: per started day, up to the most. */
-function lateDeduction(activity: GradedActivity, score: Score, policy: GradePolicy): number {
+/** Points taken off for lateness: per started local day, up to the most. */
+function lateDeduction(
+  activity: GradedActivity,
+  score: Score,
+  { policy, zone }: Pick<Gradebook, 'policy' | 'zone'>,
+): number {
   const rule = policy.latePenalty;
   const due = dueFor(activity, score);
   if (!rule || due == null || score.submitted == null || score.submitted <= due) return 0;
-  const days = Math.ceil((score.submitted - due) / DAY_MS);
+  const days = lateDays(due, score.submitted, zone);
   return (activity.points * Math.min(rule.most, rule.perDay * days)) / 100;
 }
 

@@ -42,6 +42,7 @@ const record = (students: StudentRecord[]): ClassRecord => ({
   term: { zone: 'Europe/Lisbon', start: '2026-09-28', weeks: 15, breaks: [] },
   book: {
     policy: { missing: 'zero' },
+    zone: 'Europe/Lisbon',
     categories: [{ id: 'c', weight: 1, dropLowest: 0 }],
     activities: WORKS.map((w) => ({ ...w, category: 'c', points: 100 })),
   },

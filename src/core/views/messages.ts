@@ -13,6 +13,17 @@ export interface MessageRow {
   readonly waiting: number;
 }
 
+/** A page of the messages of a course, the newest first. */
+export interface MessagePage {
+  readonly rows: readonly MessageRow[];
+  /** Of all messages of the course. */
+  readonly all: { readonly messages: number; readonly failed: number; readonly unread: number };
+  /** Whether the page is not the first. */
+  readonly isOlder: boolean;
+  /** What the next page goes on from; null on the last. */
+  readonly before: number | null;
+}
+
 export interface CopyView {
   readonly recipientId: number;
   readonly enrolmentId: number;

@@ -37,6 +37,8 @@ export interface RoundsView {
   readonly filter: RoundFilter;
   readonly rows: readonly QueueRow[];
   readonly selected: number | null;
+  /** Whether a reload, or another device, comes back to this filter and student. */
+  readonly isKept: boolean;
   readonly brief: BriefView | null;
   readonly tray: readonly TrayItem[];
   readonly ribbon: readonly RibbonWeek[];

@@ -166,6 +166,9 @@ async function derive(
   };
 }
 
+/** Rows of dwells a statement: each has some thousand numbers. */
+const DWELLS = 50;
+
 /** Stores what a derivation found, and says so in a new revision of the course. */
 async function keepDerived(
   access: Access,
@@ -186,9 +189,8 @@ async function keepDerived(
   await access.orm.delete(studentDwells).where(idsIn(studentDwells.enrolmentId, ids));
   // Whoever has no events has nothing to remember.
   const known = dwells.filter((d) => d.typical.length > 0);
-  for (let i = 0; i < known.length; i += 500) {
-    await access.orm.insert(studentDwells).values(known.slice(i, i + 500));
-  }
+  for (let i = 0; i < known.length; i += DWELLS)
+    await access.orm.insert(studentDwells).values(known.slice(i, i + DWELLS));
   await storeSettled(access, settled, gone);
   const dataUntil = removed
     ? await latestStored(access, courseId)
@@ -223,7 +225,7 @@ async function rosterOf(
 }
 
 /** Events that are cut together: few enough that nobody waits long for their turn. */
-const CUT_TOGETHER = 50_000;
+const CUT_TOGETHER = 20_000;
 
 interface Reading {
   readonly access: Access;

@@ -92,6 +92,7 @@ export async function loadCourseModel({ orm }: Access, courseId: number): Promis
     covers,
     book: {
       policy: row.policy,
+      zone: row.zone,
       categories: categoryRows.map((c) => ({ id: String(c.id), weight: c.weight, dropLowest: c.dropLowest })),
       activities: activityRows
         .filter((a) => a.points != null && a.categoryId != null)

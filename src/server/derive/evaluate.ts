@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, or } from 'drizzle-orm';
+import { and, eq, isNull, or } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/risk/crossings';
@@ -9,7 +9,7 @@ import { weeklyPicture } from '@/core/risk/weeks';
 import type { ClassRecord } from '@/core/risk/classRecord';
 import type { Steps } from '@/core/steps';
 import type { Instant, LocalDate } from '@/core/units';
-import { copyLine, type Access } from '@/data/database';
+import { copyLine, copyLines, type Access } from '@/data/database';
 import { classWeeks, courses, enrolments, flags, masteries, measures, studentWeeks } from '@/data/schema';
 import { loadClassRecord } from './classRecord';
 import { unwatched, type Progress } from '../jobs/progress';
@@ -52,7 +52,6 @@ export async function evaluateCourse(
  * The same without storing it: reads only, so that nobody waits for it.
  *
  * @param record of the active students, as it shall be evaluated
- * @param fresh forgets what was evaluated before, as `startHistory` does
  */
 export async function findEvaluation(
   { orm }: Access,
@@ -60,10 +59,9 @@ export async function findEvaluation(
   record: ClassRecord,
   asOf: Instant,
   progress: Progress = unwatched,
-  fresh = false,
 ): Promise<Evaluated> {
   const courseId = course.row.id;
-  const evaluatedOn = fresh ? null : course.row.evaluatedOn;
+  const { evaluatedOn } = course.row;
   const enrolled = await orm
     .select({ id: enrolments.id })
     .from(enrolments)
@@ -72,7 +70,7 @@ export async function findEvaluation(
   const today = localDate(asOf, course.term.zone);
 
   const open = new Map<number, OpenFlag[]>();
-  if (ids.length > 0 && !fresh) {
+  if (ids.length > 0 && evaluatedOn != null) {
     const rows = await orm.select().from(flags).where(unsettled(ids, evaluatedOn));
     for (const row of rows) open.set(row.enrolmentId, [...(open.get(row.enrolmentId) ?? []), row]);
   }
@@ -109,18 +107,22 @@ export async function findEvaluation(
   };
 }
 
-/** Flags that are open, and those that the last evaluation closed on a day that was not over. */
+/**
+ * Flags that an evaluation replaces: those that are open, and those that the last one closed on a day that was not over;
+ * all of them if there was none.
+ */
 const unsettled = (ids: readonly number[], evaluatedOn: LocalDate | null) =>
   and(
     idsIn(flags.enrolmentId, ids),
-    or(isNull(flags.closedOn), evaluatedOn == null ? undefined : eq(flags.closedOn, evaluatedOn)),
+    evaluatedOn == null ? undefined : or(isNull(flags.closedOn), eq(flags.closedOn, evaluatedOn)),
   );
 
-/** Forgets what was evaluated, so that the next evaluation goes through the past weeks again. */
+/**
+ * Has the next evaluation go through the past weeks again and put what it finds in the place of all flags. Until then
+ * those that stand are shown.
+ */
 export async function startHistory({ orm }: Access, courseId: number): Promise<void> {
-  const own = orm.select({ id: enrolments.id }).from(enrolments).where(eq(enrolments.courseId, courseId));
-  await orm.delete(flags).where(inArray(flags.enrolmentId, own));
-  await orm.update(courses).set({ evaluatedOn: null, evaluatedAt: null }).where(eq(courses.id, courseId));
+  await orm.update(courses).set({ evaluatedOn: null }).where(eq(courses.id, courseId));
 }
 
 /** The day of the last evaluation, if it is over by now, and the days since, always ending today. */
@@ -160,56 +162,69 @@ export async function storeEvaluation(
       closedOn,
       JSON.stringify(flag.detail),
     ]);
-  let csv = '';
-  for (const [student, list] of open) for (const flag of list) csv += flagLine(student, flag, null);
-  for (const { student, flag } of closed) csv += flagLine(student, flag, flag.closedOn);
-  await access.copy(
+  await copyLines(
+    access,
     'flags',
     ['enrolment_id', 'kind', 'level', 'opened_on', 'inside_since', 'inside_before', 'closed_on', 'detail'],
-    csv,
+    (function* () {
+      for (const [student, list] of open) for (const flag of list) yield flagLine(student, flag, null);
+      for (const { student, flag } of closed) yield flagLine(student, flag, flag.closedOn);
+    })(),
   );
-  csv = '';
-  for (const [student, measured] of latest) {
-    const { rhythm, standing } = measured;
-    csv += copyLine([student, rhythm.silence, standing.standing, JSON.stringify(measured)]);
-  }
-  await access.copy('measures', ['enrolment_id', 'silence', 'standing', 'measures'], csv);
-  csv = '';
-  for (const w of picture.students) {
-    csv += copyLine([w.student, w.week, w.days, w.seconds, w.inClassSeconds, w.done, w.expected, w.standing]);
-  }
-  await access.copy(
+  await copyLines(
+    access,
+    'measures',
+    ['enrolment_id', 'silence', 'standing', 'measures'],
+    (function* () {
+      for (const [student, measured] of latest) {
+        const { rhythm, standing } = measured;
+        yield copyLine([student, rhythm.silence, standing.standing, JSON.stringify(measured)]);
+      }
+    })(),
+  );
+  await copyLines(
+    access,
     'student_weeks',
     ['enrolment_id', 'week', 'days', 'seconds', 'in_class_seconds', 'done', 'expected', 'standing'],
-    csv,
+    (function* () {
+      for (const w of picture.students)
+        yield copyLine([
+          w.student,
+          w.week,
+          w.days,
+          w.seconds,
+          w.inClassSeconds,
+          w.done,
+          w.expected,
+          w.standing,
+        ]);
+    })(),
   );
-  csv = '';
-  for (const w of picture.course) {
-    const { standing } = w;
-    csv += copyLine([
-      courseId,
-      w.week,
-      w.medianSeconds,
-      standing?.low ?? null,
-      standing?.median ?? null,
-      standing?.high ?? null,
-    ]);
-  }
-  await access.copy(
+  await copyLines(
+    access,
     'class_weeks',
     ['course_id', 'week', 'median_seconds', 'standing_low', 'standing_median', 'standing_high'],
-    csv,
+    (function* () {
+      for (const { week, medianSeconds, standing } of picture.course)
+        yield copyLine([
+          courseId,
+          week,
+          medianSeconds,
+          standing?.low ?? null,
+          standing?.median ?? null,
+          standing?.high ?? null,
+        ]);
+    })(),
   );
-  csv = '';
-  for (const [student, byOutcome] of learned) {
-    for (const [outcome, m] of byOutcome) {
-      csv += copyLine([student, Number(outcome), m.mean, m.low, m.high, m.effective, m.level]);
-    }
-  }
-  await access.copy(
+  await copyLines(
+    access,
     'masteries',
     ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level'],
-    csv,
+    (function* () {
+      for (const [student, byOutcome] of learned)
+        for (const [outcome, m] of byOutcome)
+          yield copyLine([student, Number(outcome), m.mean, m.low, m.high, m.effective, m.level]);
+    })(),
   );
   await orm
     .update(courses)

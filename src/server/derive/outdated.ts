@@ -40,3 +40,7 @@ export async function outdated(access: Access, courseId: number): Promise<void> 
   await access.orm.update(courses).set({ evaluatedAt: null }).where(eq(courses.id, courseId));
   await queueEvaluation(access, courseId);
 }
+
+/** Has what nobody sees of a course removed, in the transaction that leaves it behind. */
+export const queueSweep = (access: Access, courseId: number, delayMs = 0): Promise<string> =>
+  enqueue(access, { kind: 'sweep', payload: { courseId }, key: `sweep ${courseId}`, delayMs });

@@ -1,8 +1,12 @@
+import { eq } from 'drizzle-orm';
 import type { Access, Database } from '@/data/database';
+import { courses } from '@/data/schema';
+import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue } from '../jobs/queue';
-import { deriveActivity } from './activity';
+import { deriveActivity, installActivity, prepareActivity } from './activity';
 import { loadCourseModel, lockCourse } from './courseModel';
-import { figuresLine, outdated } from './outdated';
+import { figuresLine, queueEvaluation, queueSweep } from './outdated';
+import { nextVersion } from './versions';
 
 /** Has all of a course derived anew, in the transaction of what asks for it. */
 export const queueRebuild = (access: Access, courseId: number): Promise<string> =>
@@ -13,11 +17,32 @@ export const queueRebuild = (access: Access, courseId: number): Promise<string> 
     line: figuresLine(courseId),
   });
 
-/** Derives all of a course anew; its flags are evaluated after it. */
-export async function rebuild(db: Database, courseId: number): Promise<void> {
+/** How often a rebuild begins anew because something came in; then others wait for it. */
+const ANEW = 3;
+
+/**
+ * Derives all of a course anew, in a version that holds once all of it is there; its flags are evaluated after it. What
+ * comes in meanwhile makes it begin anew.
+ */
+export async function rebuild(db: Database, courseId: number, progress: Progress = unwatched): Promise<void> {
+  for (let i = 0; i < ANEW; i++) {
+    const course = await loadCourseModel(db, courseId);
+    const derived = await prepareActivity(db, course, null, await nextVersion(db), undefined, progress);
+    if (!derived) return;
+    const held = await db.transaction(async (tx) => {
+      await lockCourse(tx, courseId);
+      const [row] = await tx.orm.select().from(courses).where(eq(courses.id, courseId));
+      if (!row || row.rev !== course.row.rev || row.setupRev !== course.row.setupRev) return false;
+      await installActivity(tx, courseId, derived);
+      await queueEvaluation(tx, courseId);
+      await queueSweep(tx, courseId);
+      return true;
+    });
+    if (held) return;
+  }
   await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     await deriveActivity(tx, await loadCourseModel(tx, courseId), null);
-    await outdated(tx, courseId);
+    await queueEvaluation(tx, courseId);
   });
 }

@@ -73,6 +73,9 @@ export function settleOld(
   return { rows, gone: [...new Set([...anew, ...rows.map((r) => r.enrolmentId)])] };
 }
 
+/** Rows a statement: each has some thousand numbers. */
+const TOGETHER = 50;
+
 /** Stores what is settled, in the place of what was. */
 export async function storeSettled(
   { orm }: Access,
@@ -80,5 +83,6 @@ export async function storeSettled(
   gone: readonly number[],
 ): Promise<void> {
   if (gone.length > 0) await orm.delete(settled).where(idsIn(settled.enrolmentId, gone));
-  for (let i = 0; i < rows.length; i += 500) await orm.insert(settled).values(rows.slice(i, i + 500));
+  for (let i = 0; i < rows.length; i += TOGETHER)
+    await orm.insert(settled).values(rows.slice(i, i + TOGETHER));
 }

@@ -32,7 +32,7 @@ export interface Cut {
 }
 
 /** Events of which a step takes longer than anybody should wait. */
-const MANY = 5000;
+const MANY = 2000;
 
 /** Replaces sessions, days and works of the students of a cut, or prepares their next version. */
 export async function writeActivity(access: Access, course: CourseModel, parts: Cut): Promise<void> {

@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
-import type { EventRecord, RecordOf } from '@/core/formats/courseFiles';
+import type { EventRecord, GradebookRecord, RecordOf } from '@/core/formats/courseFiles';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
@@ -62,15 +62,32 @@ async function unitPath({ orm }: Access, id: number | null): Promise<string[]> {
 
 type LedgerRecords = { [K in LedgerKind]: readonly RecordOf[K][] };
 
-async function ledgerRecords(access: Access, course: CourseModel): Promise<LedgerRecords> {
+async function ledgerRecords(
+  access: Access,
+  course: CourseModel,
+  enrolmentId?: number,
+): Promise<LedgerRecords> {
   const found: Partial<LedgerRecords> = {};
   const read = async <K extends LedgerKind>(kind: K) => {
     (found as { [P in K]?: readonly RecordOf[P][] })[kind] = [
-      ...(await storedLedger(access, course, kind)).values(),
+      ...(await storedLedger(access, course, kind, enrolmentId)).values(),
     ];
   };
   for (const kind of LEDGER_KINDS) await read(kind);
   return found as LedgerRecords;
+}
+
+/** What stands in the gradebook of one student, and hangs on them, as records. */
+export async function studentRecords(
+  access: Access,
+  courseId: number,
+  enrolmentId: number,
+): Promise<LedgerRecords & { readonly gradebook: readonly GradebookRecord[] }> {
+  const course = await loadCourseModel(access, courseId);
+  return {
+    gradebook: [...(await storedScores(access, course, enrolmentId)).values()],
+    ...(await ledgerRecords(access, course, enrolmentId)),
+  };
 }
 
 /** The events of a course, or of one enrolment, in order of time. */

@@ -43,7 +43,7 @@ import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireTaught, type Viewer } from '../viewer';
 import { LEDGER_KINDS } from '../intake/ledgers';
 import { whatWaitedOf } from '../intake/waited';
-import { courseRecords, eventRecords } from './course';
+import { studentRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
 import { zip } from './zip';
 
@@ -103,9 +103,7 @@ export async function studentArchive(
   const db = await database();
   const { orm } = db;
   const { person, enrolment, keys } = await personOf(course.id, enrolmentId);
-  const records = await courseRecords(db, course.id);
-  const own = <T extends { readonly student: string }>(list: readonly T[]) =>
-    list.filter((r) => r.student === person.externalId);
+  const records = await studentRecords(db, course.id, enrolmentId);
   const csv = (table: ReturnType<typeof fileTable>) => writeCsv(table.head, table.rows);
   const planRows = await orm.select().from(plans).where(eq(plans.enrolmentId, enrolmentId));
   const body = zip({
@@ -123,12 +121,9 @@ export async function studentArchive(
         otherNames: keys,
       },
     }),
-    'gradebook.csv': csv(fileTable('gradebook', own(records.gradebook))),
+    'gradebook.csv': csv(fileTable('gradebook', records.gradebook)),
     ...Object.fromEntries(
-      LEDGER_KINDS.map((kind) => [
-        `${kind}.csv`,
-        csv(fileTable(kind, own<{ student: string }>(records[kind]) as never)),
-      ]),
+      LEDGER_KINDS.map((kind) => [`${kind}.csv`, csv(fileTable(kind, records[kind] as never))]),
     ),
     'events.csv': csv(fileTable('events', await eventRecords(db, course.id, enrolmentId))),
     'grade-changes.json': json(

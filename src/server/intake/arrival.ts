@@ -5,9 +5,9 @@ import { turn } from '@/data/turn';
 import { nowDate } from '../clock';
 import type { CourseModel } from '../derive/courseModel';
 import { idsIn } from '../derive/idsIn';
+import { queueSweep } from '../derive/outdated';
 import { nextVersion, removePrepared } from '../derive/versions';
 import { UseCaseError } from '../errors';
-import { enqueue } from '../jobs/queue';
 import type { FileIds } from './fileIds';
 import type { ImportPlan } from './plan';
 
@@ -60,10 +60,6 @@ export async function beginArrival(
   await queueSweep(access, courseId, 2 * HELD_MS);
   return { importId, courseId, besideId: beside!.id, version };
 }
-
-/** Has what nobody sees of a course removed, in the transaction that leaves it behind. */
-export const queueSweep = (access: Access, courseId: number, delayMs = 0): Promise<string> =>
-  enqueue(access, { kind: 'sweep', payload: { courseId }, key: `sweep ${courseId}`, delayMs });
 
 /** Says that an import is still on its way; an error if it no longer is, since others took it for dead. */
 export async function stillArriving({ orm }: Access, { importId }: Arrival): Promise<void> {

@@ -11,7 +11,7 @@ import { installActivity, prepareActivity, type Derived, type KnownEvents } from
 import { hasEvents } from '../derive/classRecord';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
 import { startHistory } from '../derive/evaluate';
-import { queueEvaluation } from '../derive/outdated';
+import { queueEvaluation, queueSweep } from '../derive/outdated';
 import { importsMark } from '../derive/revision';
 import { UseCaseError } from '../errors';
 import { reportFailure } from '../failure';
@@ -28,7 +28,6 @@ import {
   HELD_MS,
   makeBeside,
   moveIn,
-  queueSweep,
   stillArriving,
   type Arrival,
 } from './arrival';
@@ -165,7 +164,7 @@ function heard(db: Database, arrival: Arrival, progress: Progress): Progress {
 }
 
 /** Events written together: few enough that nobody waits for it. */
-const WRITTEN = 1000;
+const WRITTEN = 500;
 
 /** Events of a file that came in another way after they had been compared. */
 interface Early {

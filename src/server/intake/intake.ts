@@ -187,7 +187,7 @@ const FEW = 2000;
 
 /**
  * The import itself: reads, decides and applies, and records it; as everybody sees it, all at once. What is wrong with
- * a whole file ends it, since the page has shown that before.
+ * a whole file ends it, since the page has shown that before. Flags are evaluated after it.
  */
 export async function importInto(
   db: Database,
@@ -195,8 +195,29 @@ export async function importInto(
   userId: string | null,
   uploads: readonly Upload[],
   at: Instant,
-  { told, progress = unwatched, stillMine = () => Promise.resolve(), few = FEW }: ImportOptions = {},
+  options: ImportOptions = {},
 ): Promise<FileCounts[]> {
+  const { courseId, counts } = await readAndBring(db, target, userId, uploads, at, options);
+  wakeRunner();
+  await peopleImported(db, courseId, counts);
+  await evaluateNow(db, courseId, { at, progress: options.progress });
+  // Without statistics the planner takes a table that was just filled for an empty one.
+  if (counts.some((c) => c.added >= MANY_ROWS)) {
+    for (const table of ['events', 'scores', 'sessions', 'day_totals', 'activity_days', 'activity_totals'])
+      await db.orm.execute(sql`analyze ${sql.identifier(table)}`);
+  }
+  return counts;
+}
+
+/** On its own, so that what was read is in memory no longer than it is needed. */
+async function readAndBring(
+  db: Database,
+  target: Target,
+  userId: string | null,
+  uploads: readonly Upload[],
+  at: Instant,
+  { told, progress = unwatched, stillMine = () => Promise.resolve(), few = FEW }: ImportOptions,
+): Promise<Imported> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + sizeOf(f), 0));
   await progress('Reading the files');
   const { code, zone, saved, known } = target;
@@ -207,16 +228,7 @@ export async function importInto(
   ];
   const many = all.reduce((sum, f) => sum + f.rows.length, 0) > few;
   const how = { target, read, userId, at, progress, stillMine };
-  const { courseId, counts } = await (many ? importBeside(db, how) : importTogether(db, how));
-  wakeRunner();
-  await peopleImported(db, courseId, counts);
-  await evaluateNow(db, courseId, { at, progress });
-  // Without statistics the planner takes a table that was just filled for an empty one.
-  if (counts.some((c) => c.added >= MANY_ROWS)) {
-    for (const table of ['events', 'scores', 'sessions', 'day_totals', 'activity_days', 'activity_totals'])
-      await db.orm.execute(sql`analyze ${sql.identifier(table)}`);
-  }
-  return counts;
+  return many ? importBeside(db, how) : importTogether(db, how);
 }
 
 const MANY_ROWS = 5000;

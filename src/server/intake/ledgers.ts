@@ -7,6 +7,7 @@ import type { Access } from '@/data/database';
 import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';
 import { deleteMany, upsertMany } from '@/data/write/bulk';
 import type { CourseModel } from '../derive/courseModel';
+import { ofStudents } from '../derive/days';
 import type { FileIds } from './fileIds';
 
 /** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */
@@ -150,6 +151,7 @@ export async function storedLedger<K extends LedgerKind>(
   { orm }: Access,
   course: CourseModel,
   kind: K,
+  enrolmentId?: number,
 ): Promise<Map<string, RecordOf[K]>> {
   const { table, keyOf, fromRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
   const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
@@ -158,7 +160,7 @@ export async function storedLedger<K extends LedgerKind>(
     .from(table)
     .innerJoin(enrolments, eq(enrolments.id, table.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.courseId, course.row.id));
+    .where(ofStudents(course.row.id, enrolmentId == null ? undefined : [enrolmentId]));
   return new Map(
     rows.map(({ row, student }) => {
       const record = fromRow(row as unknown as Record<string, unknown>, student, activityOf);

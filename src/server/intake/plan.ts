@@ -16,6 +16,7 @@ import type { Access } from '@/data/database';
 import { enrolments, persons, scores, seenEvents, waiting } from '@/data/schema';
 import { peopleOfOthers } from '../access/reliedOn';
 import type { CourseModel } from '../derive/courseModel';
+import { ofStudents } from '../derive/days';
 import { hasEvents } from '../derive/classRecord';
 import { turn } from '@/data/turn';
 import { aliasesOf, sha1 } from '../xapi/people';
@@ -156,10 +157,11 @@ async function planRoster(
 
 export const scoreKey = (student: string, activity: string) => keyText(student, activity);
 
-/** The gradebook of a course as the files write it, by student and activity. */
+/** The gradebook of a course, or of one of its enrolments, as the files write it, by student and activity. */
 export async function storedScores(
   { orm }: Access,
   course: CourseModel,
+  enrolmentId?: number,
 ): Promise<Map<string, GradebookRecord>> {
   const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
   const rows = await orm
@@ -167,7 +169,7 @@ export async function storedScores(
     .from(scores)
     .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.courseId, course.row.id));
+    .where(ofStudents(course.row.id, enrolmentId == null ? undefined : [enrolmentId]));
   return new Map(
     rows.map(({ score, student }): [string, GradebookRecord] => {
       const activity = activityOf.get(score.activityId) ?? '';

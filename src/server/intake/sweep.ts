@@ -1,6 +1,7 @@
 import type { Database } from '@/data/database';
 import { sweepVersions } from '../derive/versions';
-import { dropDead, queueSweep } from './arrival';
+import { queueSweep } from '../derive/outdated';
+import { dropDead } from './arrival';
 
 /** How long an import that is on its way is left alone before it is looked at again. */
 const LATER_MS = 60_000;

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import { and, eq, inArray, lt, or, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { DAY_MS } from '@/core/units';
@@ -228,3 +229,16 @@ export const setRunner = (runner: Runner | undefined): void => void (holder.lant
 
 /** Says that something has come into the queue: it is looked at now rather than at the next look. */
 export const wakeRunner = (): void => holder.lanternRunner?.wake();
+
+const LOOK_EVERY_MS = 50;
+/** How long somebody waits for a job that goes on without them. */
+const PATIENCE_MS = 60_000;
+
+/** Waits until a job has ended, or for a minute. */
+export async function untilEnded({ orm }: Access, id: string): Promise<void> {
+  for (const until = performance.now() + PATIENCE_MS; performance.now() < until;) {
+    const [job] = await orm.select({ endedAt: jobs.endedAt }).from(jobs).where(eq(jobs.id, id));
+    if (!job || job.endedAt != null) return;
+    await pause(LOOK_EVERY_MS);
+  }
+}

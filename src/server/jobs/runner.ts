@@ -3,6 +3,7 @@ import { hostname } from 'node:os';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Access, Database } from '@/data/database';
 import { JOB_KINDS, type JobKind } from '@/data/schema';
+import { inBackground, turn } from '@/data/turn';
 import { UseCaseError } from '../errors';
 import { reportFailure } from '../failure';
 import { Cancelled, Lost, type Progress } from './progress';
@@ -44,12 +45,11 @@ export interface Working {
 /** The work did not get through for now; it is tried again after a pause, and the message says why. */
 export class Later extends Error {}
 
-/** Kinds that are worked off one after the other; what takes long keeps nothing waiting that does not. */
-const LANES: readonly (readonly JobKind[])[] = [
-  ['mail'],
-  ['follow', 'evaluate'],
-  ['import', 'import every', 'rebuild', 'sweep'],
-];
+/** What takes long: it gives way to everybody, and keeps nothing waiting that does not. */
+const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep'];
+
+/** Kinds that are worked off one after the other. */
+const LANES: readonly (readonly JobKind[])[] = [['mail'], ['follow', 'evaluate'], LONG];
 
 /** How often the queue is looked at for what another process put into it. */
 const LOOK_MS = 1000;
@@ -57,7 +57,7 @@ const FORGET_EVERY_MS = 3_600_000;
 /** How often a job says how far it is. */
 const SAY_EVERY_MS = 250;
 /** How long others have the thread to themselves after each step. */
-const BREATH_MS = 3;
+const BREATH_MS = 1;
 
 const GIVEN_UP = 'The server stopped each time it worked on this. Nothing was changed.';
 const FAILED = 'Something went wrong here. Nothing was changed; try again.';
@@ -84,7 +84,8 @@ async function work(db: Database, handlers: AllHandlers, job: Job): Promise<void
   }, HEARTBEAT_MS);
   const progress: Progress = async (step, done = 0, of = 0) => {
     if (performance.now() - said >= SAY_EVERY_MS) await say({ step, done, of });
-    // Requests that came meanwhile are answered first. To answer one takes many turns of the event loop, not one.
+    await turn();
+    // To answer a request takes many turns of the event loop, not one.
     await pause(BREATH_MS);
     endIf(stop);
   };
@@ -92,7 +93,8 @@ async function work(db: Database, handlers: AllHandlers, job: Job): Promise<void
   try {
     const payload = PAYLOADS[job.kind].validateSync(job.payload, { strict: true });
     const handle = handlers[job.kind] as Handler<JobKind>;
-    const result = await handle(db, payload, { job, last: job.attempts >= most, progress, stillMine });
+    const doIt = () => handle(db, payload, { job, last: job.attempts >= most, progress, stillMine });
+    const result = await (LONG.includes(job.kind) ? inBackground(doIt) : doIt());
     await end(db, job, { state: 'done', result: result ?? null });
   } catch (error) {
     if (error instanceof Lost) return;

@@ -31,7 +31,7 @@ export const HANDLERS: AllHandlers = {
     wakeRunner();
   }),
   evaluate: onCourse((db, courseId, { progress }) => evaluateNow(db, courseId, { progress })),
-  rebuild: onCourse(rebuild),
+  rebuild: onCourse((db, courseId, { progress }) => rebuild(db, courseId, progress)),
   import: importStaged,
   'import every': importEvery,
   sweep: onCourse(sweep),

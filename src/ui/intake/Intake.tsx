@@ -79,7 +79,9 @@ export function Intake({ code, zone, past, examples, waiting, students, sections
       toast.error(said);
     } catch {
       if (!controller.signal.aborted)
-        toast.error('The upload did not get through. Nothing was changed; try again.');
+        toast.error(
+          'No answer came to the upload. Nothing of the course was changed; choose the files again.',
+        );
     }
     setStage({ at: 'choosing' });
   };

@@ -1,5 +1,5 @@
 import Link from 'next/link';
-import type { MessageRow } from '@/core/views/messages';
+import type { MessagePage } from '@/core/views/messages';
 import { buttonClasses } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
@@ -9,31 +9,29 @@ import { Cell, Table } from '../parts/Table';
 export function MessageList({
   code,
   zone,
-  messages,
+  page: { rows, all, isOlder, before },
 }: {
   readonly code: string;
   readonly zone: string;
-  readonly messages: readonly MessageRow[];
+  readonly page: MessagePage;
 }) {
-  const failed = messages.reduce((sum, m) => sum + m.failed, 0);
-  const unread = messages.reduce((sum, m) => sum + m.recipients - m.read, 0);
   return (
     <>
       <ViewHead
         title={
-          messages.length === 0
+          all.messages === 0
             ? 'Nothing has been sent yet'
-            : failed > 0
-              ? `${counted(failed, 'e-mail')} did not arrive`
-              : `All e-mails of ${counted(messages.length, 'message')} are on their way or there`
+            : all.failed > 0
+              ? `${counted(all.failed, 'e-mail')} did not arrive`
+              : `All e-mails of ${counted(all.messages, 'message')} are on their way or there`
         }
       >
-        {messages.length > 0 ? `${counted(unread, 'copy', 'copies')} not read in the application yet` : null}
+        {all.messages > 0 ? `${counted(all.unread, 'copy', 'copies')} not read in the application yet` : null}
       </ViewHead>
       <Panel className="overflow-x-auto">
-        {messages.length === 0 ? (
+        {all.messages === 0 ? (
           <Nothing title="Write to somebody">
-            <p>Pick students in Rounds and choose Message.</p>
+            <p>Select students in Rounds and choose Message.</p>
             <Link href={`/c/${code}/rounds`} className={buttonClasses('main')}>
               Go to Rounds
             </Link>
@@ -49,7 +47,7 @@ export function MessageList({
               { label: 'E-mail', right: true },
             ]}
           >
-            {messages.map((m) => (
+            {rows.map((m) => (
               <tr key={m.id}>
                 <Cell className="max-w-80">
                   <Link
@@ -79,6 +77,20 @@ export function MessageList({
           </Table>
         )}
       </Panel>
+      {before != null || isOlder ? (
+        <nav aria-label="More messages" className="mt-4 flex gap-3">
+          {isOlder ? (
+            <Link href={`/c/${code}/messages`} className={buttonClasses('plain')}>
+              Newest messages
+            </Link>
+          ) : null}
+          {before != null ? (
+            <Link href={`/c/${code}/messages?before=${before}`} className={buttonClasses('plain')}>
+              Older messages
+            </Link>
+          ) : null}
+        </nav>
+      ) : null}
     </>
   );
 }

@@ -36,7 +36,8 @@ export function useAct() {
         }
         options.then?.(outcome.value);
       } catch {
-        toast.error('The server could not be reached. Nothing was changed; try again.');
+        // It may have been done all the same: only the answer is known to be lost.
+        toast.error('No answer came from the server. Reload the page to see whether it was done.');
       }
     });
   }

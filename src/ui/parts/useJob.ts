@@ -19,7 +19,7 @@ const LOST: JobView<never> = {
   done: 0,
   of: 0,
   value: null,
-  message: 'The server was started again meanwhile; nothing went in. Try again.',
+  message: 'Nothing is known of this piece of work any more. Reload the page to see whether it was done.',
 };
 
 /**

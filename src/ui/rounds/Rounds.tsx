@@ -1,8 +1,8 @@
 'use client';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useOptimistic, useState, useTransition } from 'react';
-import { markSeenAction, putOffAction, undoMarkAction } from '@/app/actions/rounds';
+import { useEffect, useOptimistic, useState, useTransition } from 'react';
+import { keepPlaceAction, markSeenAction, putOffAction, undoMarkAction } from '@/app/actions/rounds';
 import { dropAction, pickAction } from '@/app/actions/tray';
 import { PRIORITY_RULE } from '@/core/risk/priority';
 import type { QueueRow, RoundFilter, RoundsView } from '@/core/views/rounds';
@@ -53,6 +53,12 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
   const index = view.rows.findIndex((r) => r.enrolmentId === view.selected);
   const current = view.rows[index] ?? null;
   const waiting = view.counts.all;
+  const { selected, filter, isKept } = view;
+
+  useEffect(() => {
+    // A place that is not kept costs one key at the next visit: nobody needs to hear of it.
+    if (!isKept) void keepPlaceAction({ code, student: selected, filter }).catch(() => undefined);
+  }, [code, selected, filter, isKept]);
 
   const go = (student: number | null, show: RoundFilter = view.filter) =>
     startMoving(() => {

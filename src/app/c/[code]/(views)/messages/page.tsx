@@ -6,11 +6,18 @@ import { page } from '../../../../page-guard';
 
 export const metadata: Metadata = { title: 'Messages' };
 
-export default async function MessagesPage({ params }: { params: Promise<{ code: string }> }) {
+interface Props {
+  readonly params: Promise<{ code: string }>;
+  readonly searchParams: Promise<{ before?: string | string[] }>;
+}
+
+export default async function MessagesPage({ params, searchParams }: Props) {
   const { code } = await params;
+  const { before } = await searchParams;
+  const from = typeof before === 'string' && /^\d{1,9}$/.test(before) ? Number(before) : undefined;
   const { zone, messages } = await page(async (viewer) => ({
     zone: (await requireTaught(viewer, code)).zone,
-    messages: await courseMessages(viewer, code),
+    messages: await courseMessages(viewer, code, from),
   }));
-  return <MessageList code={code} zone={zone} messages={messages} />;
+  return <MessageList code={code} zone={zone} page={messages} />;
 }
