@@ -25,7 +25,8 @@ export default defineConfig({
           setupFiles: ['tests/support/draws.ts'],
           include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],
-          testTimeout: 20_000,
+          // Roomy: a busy machine must not fail what works.
+          testTimeout: 180_000,
           // As many as the database tests: they run together.
           maxWorkers: 2,
         },
@@ -40,8 +41,8 @@ export default defineConfig({
           setupFiles: ['tests/support/draws.ts'],
           include: ['src/{app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
-          hookTimeout: 90_000,
-          testTimeout: 60_000,
+          hookTimeout: 300_000,
+          testTimeout: 300_000,
           // Each file has a database of its own, on the PostgreSQL server too; more than two at once only wait.
           maxWorkers: 2,
         },

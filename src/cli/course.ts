@@ -7,6 +7,7 @@ import type { Database } from '@/data/database';
 import { courses, courseStaff, user } from '@/data/schema';
 import { now } from '@/server/clock';
 import { database } from '@/server/database';
+import { openJobs } from '@/server/jobs/view';
 import { rebuild } from '@/server/derive/rebuild';
 import { UseCaseError } from '@/server/errors';
 import { evaluateNow } from '@/server/evaluation';
@@ -221,6 +222,10 @@ export async function checkCommand(): Promise<string> {
     return `${JSON.stringify(checked)}\n`;
   });
 }
+
+/** The work in the queue: what waits, what runs, what failed and why, as JSON. */
+export const jobsCommand = (): Promise<string> =>
+  open('jobs', async (db) => `${JSON.stringify(await openJobs(db), null, 1)}\n`);
 
 /** The changes that wait to be settled, as JSON. */
 export const proposalsCommand = (): Promise<string> =>

@@ -28,12 +28,14 @@ const USAGE = `lantern: the computations of Ready Lantern on files
       everything derived of every course anew
   check
       whether what is derived is what a rebuild gives
+  jobs
+      work that waits, runs or has failed in the queue, with the reason
   proposals
       changes to people and units that others rely on, proposed by instructors
   settle --proposal NUMBER --as accepted|refused
       makes one of them, or leaves it
 
-The last seven open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
+The last eight open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output.
 
@@ -117,6 +119,9 @@ async function run([command, ...args]: string[]): Promise<string> {
     case 'check':
       optionsOf(args, []);
       return (await withData()).checkCommand();
+    case 'jobs':
+      optionsOf(args, []);
+      return (await withData()).jobsCommand();
     case 'proposals':
       optionsOf(args, []);
       return (await withData()).proposalsCommand();

@@ -65,8 +65,7 @@ describe('the mail stand-in', () => {
       ];
       socket.on('data', () => {
         const next = steps.shift();
-        if (next) socket.write(next);
-        if (steps.length === 0) setTimeout(() => socket.destroy(), 50);
+        if (next) socket.write(next, () => steps.length === 0 && socket.destroy());
       });
     });
     expect(files()).toEqual(before);

@@ -91,7 +91,7 @@ describe.skipIf(!mounted)('a disk that gets full', () => {
     await importing(() => undefined);
     expect(await counts()).toEqual({ events: before.events + EVENTS, imports: before.imports + 1 });
     await db.close();
-  }, 120_000);
+  });
 
   it('before the start: it is told which folder, and all is there once there is room', async () => {
     fill();
@@ -101,5 +101,5 @@ describe.skipIf(!mounted)('a disk that gets full', () => {
     const [rows] = await db.orm.select({ n: count() }).from(seenEvents);
     expect(rows!.n).toBeGreaterThan(EVENTS);
     await db.close();
-  }, 120_000);
+  });
 });

@@ -15,7 +15,6 @@ let server: Awaited<ReturnType<typeof startServer>>;
 let cookie = '';
 
 test.beforeAll(async () => {
-  test.setTimeout(180_000);
   const db = await openEmbedded(folder, 'a test');
   await smallCourse(db);
   await db.close();
@@ -67,7 +66,6 @@ const pour = (
 
 test.describe('bodies without end', () => {
   test('are refused by their size as it comes, and take no memory', async () => {
-    test.setTimeout(180_000);
     const form = `--b\r\nContent-Disposition: form-data; name="files"; filename="a.csv"\r\n\r\n`;
     const version = { 'x-experience-api-version': '1.0.3' };
     const json = { 'content-type': 'application/json' };
@@ -106,7 +104,6 @@ test.describe('bodies without end', () => {
 
 test.describe('requests that nobody means', () => {
   test('are each answered without a failure of the server', async () => {
-    test.setTimeout(180_000);
     const pieces = [
       '%FF',
       '%00',

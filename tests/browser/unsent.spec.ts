@@ -46,7 +46,6 @@ const kept = () =>
 test('the server killed while it sends: after the next start everybody has the message once', async ({
   browser,
 }) => {
-  test.setTimeout(240_000);
   const first = demo(PORT);
   await expect.poll(() => first.said.text, { timeout: 120_000 }).toContain('Ready Lantern is at');
 
@@ -70,15 +69,15 @@ test('the server killed while it sends: after the next start everybody has the m
     .getByRole('button', { name: 'Message', exact: true })
     .click();
   await page.getByRole('button', { name: 'Send to 72' }).click();
-  await expect.poll(() => kept().length, { intervals: [5], timeout: 30_000 }).toBeGreaterThan(3);
+  await expect.poll(() => kept().length, { intervals: [5] }).toBeGreaterThan(3);
   process.kill(await holder(), 'SIGKILL');
   await first.ended;
   const before = kept().length;
   expect(before).toBeLessThan(71);
 
   const again = demo(PORT);
-  await expect.poll(() => again.said.text, { timeout: 60_000 }).toContain('Ready Lantern is at');
-  await expect.poll(() => kept().length, { timeout: 30_000 }).toBe(71);
+  await expect.poll(() => again.said.text).toContain('Ready Lantern is at');
+  await expect.poll(() => kept().length).toBe(71);
   await page.goto('/c/NAV-110/messages');
   await expect(page.getByRole('row').nth(1)).toContainText('0 of 72');
   await expect(page.getByRole('row').nth(1)).toContainText('1 did not arrive');

@@ -162,11 +162,9 @@ describe('the door of a job', () => {
 
   /** What is answered once a job has ended. */
   const end = async (job: string) => {
-    for (;;) {
-      const view = (await (await ask(cookies.instructor, job)).json()) as { state: string };
-      if (view.state !== 'running') return view;
-      await new Promise((resolve) => setTimeout(resolve, 10));
-    }
+    const look = async () => (await (await ask(cookies.instructor, job)).json()) as { state: string };
+    await expect.poll(async () => (await look()).state, { timeout: 60_000 }).not.toBe('running');
+    return look();
   };
 
   it('opens for who began it and for nobody else', async () => {
@@ -174,10 +172,7 @@ describe('the door of a job', () => {
     const held = new Promise<void>((resolve) => (release = resolve));
     const { id: job, end: over } = await startJob(small.course.instructor.userId, async (progress) => {
       await held;
-      for (;;) {
-        await new Promise((resolve) => setTimeout(resolve, 50));
-        await progress('Writing', 2, 2);
-      }
+      for (let i = 0; i < 1_000_000; i++) await progress('Writing', 2, 2);
     });
     expect(await (await ask(cookies.instructor, job)).json()).toMatchObject({ state: 'running' });
     expect((await ask(cookies.stranger, job)).status).toBe(404);

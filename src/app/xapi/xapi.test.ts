@@ -20,6 +20,7 @@ import {
 import { createCredential, credentialsOf, revokeCredential } from '@/server/xapi/credentials';
 import { startRunner } from '@/server/jobs/runner';
 import { HANDLERS } from '@/server/jobs/work';
+import { aheadOfTime } from '@/server/xapi/ahead';
 import { catchUp } from '@/server/xapi/follow';
 
 const small = withSmallCourse();
@@ -322,7 +323,7 @@ describe('what comes of statements', () => {
     ).toEqual([]);
   });
 
-  it('whoever is not known waits, and an event of tomorrow is left out', async () => {
+  it('whoever is not known waits; what is dated next year is kept and shown as such, and counts for nobody', async () => {
     const { orm } = small.test.db;
     const stranger = done({ actor: { name: 'Nan Nobody', mbox: 'mailto:nan@x.example' } });
     const ahead = done({ timestamp: '2027-10-28T08:00:00Z' });
@@ -337,6 +338,10 @@ describe('what comes of statements', () => {
         .where(eq(events.eventId, `xapi:${ahead.id}`)),
     ).toEqual([]);
     expect(await orm.select().from(statements).where(eq(statements.id, ahead.id))).toHaveLength(1);
+    expect(await aheadOfTime(small.course.instructor, 'NAV')).toEqual([
+      { source: expect.any(String) as unknown, statements: 1, furthest: Date.parse('2027-10-28T08:00:00Z') },
+    ]);
+    await expect(aheadOfTime(small.course.stranger, 'NAV')).rejects.toThrow(/no such course/);
   });
 });
 

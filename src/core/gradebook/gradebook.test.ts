@@ -197,8 +197,8 @@ describe('properties', () => {
       fc.property(arbitraryBook, (input) => {
         const made = build(input);
         const s = standing(made.book, made.scores, NOW);
-        if (s.lowestPossible == null || s.highestPossible == null) return;
-        expect(s.lowestPossible).toBeLessThanOrEqual(s.highestPossible + 1e-9);
+        fc.pre(s.lowestPossible != null && s.highestPossible != null);
+        expect(s.lowestPossible).toBeLessThanOrEqual(s.highestPossible! + 1e-9);
         expect(s.lowestPossible).toBeGreaterThanOrEqual(-1e-9);
         expect(s.highestPossible).toBeLessThanOrEqual(100 + 1e-9);
       }),

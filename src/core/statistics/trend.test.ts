@@ -71,7 +71,7 @@ describe('properties', () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 500 }), { minLength: 3, maxLength: 20 }), (xs) => {
         // Its median of an even number of slopes is another one; an odd number leaves no choice.
-        if (((xs.length * (xs.length - 1)) / 2) % 2 === 0) return;
+        fc.pre(((xs.length * (xs.length - 1)) / 2) % 2 === 1);
         const ys = xs.map((x, i) => ((x * 37 + i * 11) % 101) - 50);
         const other = new TheilSenRegression(xs, ys);
         const own = theilSenSlope(xs.map((x, i) => ({ x, y: ys[i]! })))!;

@@ -17,6 +17,14 @@ export interface NewCredential {
   readonly endpoint: string;
 }
 
+/** Statements of one source that are dated more than a day after they came: kept, and counted for nobody. */
+export interface AheadView {
+  /** The key they came by, or that they came in a file. */
+  readonly source: string;
+  readonly statements: number;
+  readonly furthest: Instant;
+}
+
 /** Somebody whose rows wait until it is known who they are. */
 export interface WaitingPerson {
   /** As the source names them. */

@@ -61,6 +61,7 @@ CREATE INDEX "jobs_open" ON "jobs" USING btree ("run_at") WHERE "jobs"."state" i
 CREATE INDEX "jobs_ended" ON "jobs" USING btree ("ended_at");--> statement-breakpoint
 CREATE INDEX "plans_recipient" ON "plans" USING btree ("recipient_id");--> statement-breakpoint
 CREATE INDEX "statements_import" ON "statements" USING btree ("course_id","import_id");--> statement-breakpoint
+CREATE INDEX "statements_ahead" ON "statements" USING btree ("course_id") WHERE "statements"."at" - "statements"."stored" > interval '24 hours';--> statement-breakpoint
 CREATE INDEX "waiting_import" ON "waiting" USING btree ("import_id");--> statement-breakpoint
 CREATE INDEX "attempts_activity" ON "attempts" USING btree ("activity_id");--> statement-breakpoint
 CREATE INDEX "events_activity" ON "events" USING btree ("activity_id");--> statement-breakpoint

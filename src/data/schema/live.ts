@@ -1,4 +1,4 @@
-import { getTableColumns, sql } from 'drizzle-orm';
+import { getTableColumns, sql, type SQL } from 'drizzle-orm';
 import {
   boolean,
   foreignKey,
@@ -10,6 +10,7 @@ import {
   primaryKey,
   text,
   uniqueIndex,
+  type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import type { FileKind } from '@/core/formats/courseFiles';
 import { user } from './auth';
@@ -29,6 +30,10 @@ export const credentials = pgTable('credentials', {
   createdAt: at('created_at').notNull(),
   revokedAt: at('revoked_at'),
 });
+
+/** Whether a statement is dated more than a day after it came: the clock of its source runs ahead. */
+export const isAhead = (t: { readonly at: AnyPgColumn; readonly stored: AnyPgColumn }): SQL =>
+  sql`${t.at} - ${t.stored} > interval '24 hours'`;
 
 /** Statements as they came in, for whoever asks for them back. */
 export const statements = pgTable(
@@ -60,6 +65,8 @@ export const statements = pgTable(
     index('statements_actor').on(t.courseId, t.actor),
     index('statements_activity').on(t.courseId, t.activity),
     index('statements_import').on(t.courseId, t.importId),
+    // Few clocks run ahead.
+    index('statements_ahead').on(t.courseId).where(isAhead(t)),
     // Asked with every batch that comes in: whether one of it was voided before it came. Few ever void.
     index('statements_voids')
       .on(t.courseId, t.voids)

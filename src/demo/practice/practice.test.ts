@@ -130,9 +130,7 @@ describe('its process', () => {
       stdio: ['ignore', 'ignore', 'pipe'],
     }));
   const ended = (of: ChildProcess) => new Promise<number | null>((resolve) => of.on('exit', resolve));
-  const until = async (holds: () => boolean) => {
-    while (!holds()) await new Promise((resolve) => setTimeout(resolve, 50));
-  };
+  const until = (holds: () => boolean) => expect.poll(holds, { timeout: 100_000 }).toBe(true);
 
   it('keeps what a server that is away or busy did not take, sends it later, and nothing twice', async () => {
     const to = await endpoint([503, 429, 200, 500]);
@@ -143,7 +141,7 @@ describe('its process', () => {
     running.kill('SIGTERM');
     expect(await code).toBe(0);
     expect(new Set(to.took).size).toBe(to.took.length);
-  }, 30_000);
+  });
 
   it('ends with a word once its key is refused', async () => {
     const to = await endpoint([401]);
@@ -153,5 +151,5 @@ describe('its process', () => {
     running.stderr!.on('data', (part: Buffer) => (words += part.toString()));
     expect(await ended(running)).toBe(1);
     expect(words).toContain('is its key still in use?');
-  }, 30_000);
+  });
 });

@@ -23,6 +23,7 @@ import {
   insertEvents,
   letWait,
   mustWait,
+  OF_FILES,
   placeRecords,
   recordsOf,
   statementRows,
@@ -173,7 +174,7 @@ export async function importStatements(
     await progress('Writing statements', i, list.length);
     const stored = await storeStatements(
       tx,
-      { courseId, names, received: at, authority: AUTHORITY, importId, voids },
+      { courseId, names, received: at, authority: OF_FILES, importId, voids },
       list.slice(i, i + BATCH),
     );
     added += stored.added - stored.waiting;
@@ -181,8 +182,6 @@ export async function importStatements(
   }
   return countsOf(file, { added, unchanged, rejected: rejected.length, waiting });
 }
-
-const AUTHORITY = 'import';
 
 const countsOf = (
   file: StatementFile,
@@ -219,7 +218,7 @@ export async function bringStatements(
   const { fresh, unchanged, rejected } = await sortStatements(db, courseId, file);
   const all = fresh.map((r) => r.value);
   const voids = await voidsAmong(db, courseId, all);
-  const batch = { courseId, names, received: at, authority: AUTHORITY, importId, voids };
+  const batch = { courseId, names, received: at, authority: OF_FILES, importId, voids };
   const list: Identified[] = [];
   const waits: StatementRecord[] = [];
   const handIns: { eventId: string; handIn: HandIn }[] = [];

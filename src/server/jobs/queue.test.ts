@@ -183,10 +183,11 @@ describe('the runner of a process', () => {
     const runner = await startRunner(db(), handlers);
     const long = await enqueue(db(), { kind: 'import', payload: { courseId: 1, userId: 'u', upload: 'x' } });
     const mail = await enqueue(db(), { kind: 'mail', payload: { messageId: 1 } });
-    while ((await one(mail)).state !== 'done') await new Promise((resolve) => setTimeout(resolve, 10));
+    const stateOf = async (id: string) => (await one(id)).state;
+    await expect.poll(() => stateOf(mail), { timeout: 60_000 }).toBe('done');
     expect(done).toEqual([mail]);
     release();
-    while ((await one(long)).state !== 'done') await new Promise((resolve) => setTimeout(resolve, 10));
+    await expect.poll(() => stateOf(long), { timeout: 60_000 }).toBe('done');
     await runner.stop();
     const later = await enqueue(db(), { kind: 'mail', payload: { messageId: 2 } });
     expect(await one(later)).toMatchObject({ state: 'queued' });

@@ -1,6 +1,7 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { isUuid } from '@/core/formats/xapi/names';
 import type { JobView } from '@/core/views/job';
+import type { Access } from '@/data/database';
 import { jobs } from '@/data/schema';
 import { database } from '../database';
 import { notFound } from '../errors';
@@ -36,6 +37,16 @@ export async function cancelJob(userId: string, id: string): Promise<JobView<unk
 }
 
 const gone = () => notFound('job of yours any more');
+
+/** Jobs that wait, run or have failed, the newest first; nothing of what they are about but their kind. */
+export async function openJobs({ orm }: Access) {
+  const { id, kind, state, step, attempts, message, runAt, createdAt, endedAt } = jobs;
+  return orm
+    .select({ id, kind, state, step, attempts, message, runAt, createdAt, endedAt })
+    .from(jobs)
+    .where(inArray(jobs.state, ['queued', 'running', 'failed']))
+    .orderBy(desc(jobs.createdAt));
+}
 
 function viewOf(job: Job | undefined): JobView<unknown> {
   if (!job) throw gone();

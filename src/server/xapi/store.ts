@@ -173,7 +173,13 @@ export async function voidsAmong(
   return voids;
 }
 
-/** An event dated later than this is left out: a clock that runs ahead must not make anybody look active tomorrow. */
+/** The authority of statements that came in files. */
+export const OF_FILES = 'import';
+
+/**
+ * What is dated later than this is kept and shown as such, and counts for nobody: a clock that runs ahead must not make
+ * anybody look active tomorrow.
+ */
 const latestOf = (received: Instant): Instant => received + DAY_MS;
 
 /** Whether what a statement says must wait for its person. */

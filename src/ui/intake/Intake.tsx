@@ -8,7 +8,7 @@ import type { FileKind } from '@/core/formats/courseFiles';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { JobView } from '@/core/views/job';
 import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
-import type { WaitingPerson } from '@/core/views/live';
+import type { AheadView, WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '../parts/format';
 import { Panel, ViewHead } from '../parts/Panel';
@@ -17,6 +17,7 @@ import { useJob } from '../parts/useJob';
 import { changesOf, readCounts, readOutcomes, total } from './counting';
 import { CourseOutcomes, Counts } from './Counts';
 import { FileGuide } from './FileGuide';
+import { Ahead } from './Ahead';
 import { Foreign } from './Foreign';
 import { Importing } from './Importing';
 import { PackageCourses } from './PackageCourses';
@@ -31,6 +32,7 @@ interface Props {
   readonly past: readonly PastImport[];
   readonly examples: readonly FileKind[];
   readonly waiting: readonly WaitingPerson[];
+  readonly ahead: readonly AheadView[];
   readonly students: readonly { readonly id: number; readonly name: string }[];
   readonly sections: readonly { readonly id: number; readonly name: string }[];
   readonly mappings: readonly { readonly id: number; readonly name: string }[];
@@ -55,7 +57,7 @@ type Done =
   | { readonly of: 'package'; readonly outcomes: readonly CourseOutcome[] };
 
 /** Brings files in: choose, look at what they would do, import. */
-export function Intake({ code, zone, past, examples, waiting, students, sections, mappings }: Props) {
+export function Intake({ code, zone, past, examples, waiting, ahead, students, sections, mappings }: Props) {
   const [stage, setStage] = useState<Stage>({ at: 'choosing' });
   const { busy, act } = useAct();
   const router = useRouter();
@@ -183,6 +185,7 @@ export function Intake({ code, zone, past, examples, waiting, students, sections
         {waiting.length > 0 ? (
           <Waiting code={code} waiting={waiting} students={students} sections={sections} />
         ) : null}
+        {ahead.length > 0 ? <Ahead zone={zone} ahead={ahead} /> : null}
         {past.length > 0 ? <PastImports code={code} past={past} zone={zone} /> : null}
         {mappings.length > 0 ? <SavedMappings code={code} saved={mappings} /> : null}
         <FileGuide code={code} examples={examples} />

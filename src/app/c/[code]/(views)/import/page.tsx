@@ -5,6 +5,7 @@ import { mappingNames } from '@/server/intake/mappings';
 import { waitingPeople } from '@/server/intake/waiting';
 import { roster, sectionNames } from '@/server/roster';
 import { requireTaught } from '@/server/viewer';
+import { aheadOfTime } from '@/server/xapi/ahead';
 import { Intake } from '@/ui/intake/Intake';
 import { page } from '../../../../page-guard';
 
@@ -18,6 +19,7 @@ export default async function ImportPage({ params }: { params: Promise<{ code: s
       zone: course.zone,
       past: await pastImports(viewer, code),
       waiting: await waitingPeople(viewer, code),
+      ahead: await aheadOfTime(viewer, code),
       mappings: await mappingNames(viewer, code),
       sections: await sectionNames(course.id),
       students: (await roster(course.id)).map((s) => ({ id: s.enrolmentId, name: s.name })),
