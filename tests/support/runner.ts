@@ -1,0 +1,14 @@
+import { openServer } from '@/data/database';
+import { setDatabase } from '@/server/database';
+import { startRunner } from '@/server/jobs/runner';
+import { HANDLERS } from '@/server/jobs/work';
+
+/** A process that works the queue of a PostgreSQL server off, until it is killed. */
+async function main(): Promise<void> {
+  const db = await openServer(process.env.DATABASE_URL!);
+  setDatabase(db);
+  await startRunner(db, HANDLERS);
+  console.log('at work');
+}
+
+void main();
