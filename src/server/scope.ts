@@ -1,17 +1,18 @@
 import { and, asc, eq } from 'drizzle-orm';
 import * as yup from 'yup';
-import { parseWindow, resolveWindow, windowText } from '@/core/calendar/window';
+import { parseWindow, resolveWindow } from '@/core/calendar/window';
 import { localDate } from '@/core/calendar/zone';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { sameFields } from '@/core/formats/sameRecord';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import { isOfGroup, type GroupChoice, type ScopeView } from '@/core/views/scope';
+import { isOfGroup, scopeText, type GroupChoice, type ScopeText, type ScopeView } from '@/core/views/scope';
 import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
 import { now } from './clock';
 import { database } from './database';
 import { termOf, type CourseRow } from './derive/courseModel';
 import { roster, sectionNames } from './roster';
 import { tray } from './tray';
-import type { Viewer } from './viewer';
+import { requireTaught, type Viewer } from './viewer';
 import { saveViewSetting, viewSetting } from './viewSettings';
 
 /** What an address says about the scope; anything in it may be nonsense. */
@@ -27,10 +28,7 @@ const storedScope = yup.object({
   k: yup.string().max(40).required(),
 });
 
-/**
- * The scope of a view: what the address says, and where it says nothing, how the viewer last left it. What the
- * address says becomes the viewer's default. Nonsense in it counts as nothing said.
- */
+/** The scope of a view: what the address says, and where it says nothing, how the viewer last left it. Nonsense in it counts as nothing said. */
 export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
   const { orm } = await database();
   const stored = await viewSetting(viewer, course, 'scope', storedScope);
@@ -54,16 +52,13 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
   const group = groupOf(asked.g) ?? groupOf(stored?.g) ?? 'all';
   const askedKind = kindOf(asked.k);
   const kind = askedKind !== undefined ? askedKind : (kindOf(stored?.k) ?? null);
-  const value = { w: windowText(choice), g: String(group), k: kind ?? 'all' };
-  const differs = !stored || value.w !== stored.w || value.g !== stored.g || value.k !== stored.k;
-  if (differs && (asked.w ?? asked.g ?? asked.k) != null)
-    await saveViewSetting(viewer, course, 'scope', value);
   const at = now();
   const today = localDate(at, course.zone);
+  const scope = { window: resolveWindow(choice, termOf(course), today), group, kind };
+  const said = (asked.w ?? asked.g ?? asked.k) != null;
   return {
-    window: resolveWindow(choice, termOf(course), today),
-    group,
-    kind,
+    ...scope,
+    isKept: !said || sameFields(scopeText(scope), stored ?? {}),
     sections: sectionRows,
     groups: groupRows,
     kinds,
@@ -73,6 +68,11 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
     zone: course.zone,
     termStart: course.termStart,
   };
+}
+
+/** Keeps a scope as the viewer's default for a course. */
+export async function keepScope(viewer: Viewer, code: string, scope: ScopeText): Promise<void> {
+  await saveViewSetting(viewer, await requireTaught(viewer, code), 'scope', scope);
 }
 
 /** Monitoring groups that a viewer answers for and that have somebody in the course. */

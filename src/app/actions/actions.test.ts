@@ -175,6 +175,7 @@ beforeAll(async () => {
     putOffAction: { input: { code, student: s4, until: '2026-11-02' } },
     markSeenAction: { input: { code, student: s1, reason: 'seen' } },
     undoMarkAction: { input: { code, mark } },
+    keepScopeAction: { input: { code, w: '28d', g: 'all', k: 'all' } },
     keepPlaceAction: { input: { code, student: s1, filter: 'all' } },
     pickAction: { input: { code, students: [s1, s3], reason: 'behind' } },
     dropAction: { input: { code, students: [s1] } },

@@ -2,6 +2,7 @@
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { ACTIVITY_COLUMNS } from '@/core/views/activity';
+import { keepScope } from '@/server/scope';
 import { saveActivityColumns } from '@/server/watch/activity';
 import { courseCode, run } from './run';
 
@@ -24,4 +25,12 @@ export async function saveActivityColumnsAction(input: yup.InferType<typeof colu
     await saveActivityColumns(viewer, code, columns);
     revalidatePath(`/c/${code}/activity`);
   });
+}
+
+const part = yup.string().max(40).required();
+const scopeInput = yup.object({ code: courseCode, w: part, g: part, k: part });
+
+/** Keeps what somebody looks at, so that the next view begins with it. */
+export async function keepScopeAction(input: yup.InferType<typeof scopeInput>) {
+  return run(scopeInput, input, (viewer, { code, ...scope }) => keepScope(viewer, code, scope));
 }

@@ -1,4 +1,4 @@
-import type { Window } from '../calendar/window';
+import { windowText, type Window } from '../calendar/window';
 import type { ActivityKind } from '../formats/courseFiles';
 import type { Instant, LocalDate } from '../units';
 
@@ -12,8 +12,24 @@ export interface Scope {
   readonly kind: ActivityKind | null;
 }
 
+/** A scope as an address says it. */
+export interface ScopeText {
+  readonly w: string;
+  readonly g: string;
+  readonly k: string;
+}
+
+/** Writes a scope for an address. */
+export const scopeText = ({ window, group, kind }: Scope): ScopeText => ({
+  w: windowText(window.choice),
+  g: String(group),
+  k: kind ?? 'all',
+});
+
 /** The scope with what its controls need. */
 export interface ScopeView extends Scope {
+  /** Whether an address without a scope comes back to this one. */
+  readonly isKept: boolean;
   readonly sections: readonly { readonly id: number; readonly name: string }[];
   /** Monitoring groups that the viewer answers for, with their members in this course. */
   readonly groups: readonly {

@@ -1,9 +1,10 @@
 'use client';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
+import { keepScopeAction } from '@/app/actions/views';
 import { windowText } from '@/core/calendar/window';
 import type { CourseHead } from '@/core/views/courseHead';
 import type { RibbonWeek } from '@/core/views/ribbon';
-import type { ScopeView } from '@/core/views/scope';
+import { scopeText, type ScopeView } from '@/core/views/scope';
 import { Button } from '../parts/Button';
 import { classes } from '../parts/classes';
 import { Field, inputClasses } from '../parts/Field';
@@ -38,6 +39,12 @@ export function ScopeBar({
 }) {
   const { change, moving } = useQuery();
   const [own, setOwn] = useState(false);
+  const { code } = course;
+  const { w, g, k } = scopeText(scope);
+  useEffect(() => {
+    // A scope that is not kept costs a click at the next visit: nobody needs to hear of it.
+    if (!scope.isKept) void keepScopeAction({ code, w, g, k }).catch(() => undefined);
+  }, [scope.isKept, code, w, g, k]);
   const preset = typeof scope.window.choice === 'string' ? scope.window.choice : null;
   const select = `${inputClasses} w-auto min-w-0 py-0.5 text-[13px]`;
   return (
