@@ -60,6 +60,8 @@ export interface Derived {
   readonly unsettled: readonly number[];
   /** The latest of the events that were looked at. */
   readonly latest: Date | null;
+  /** The medians of the class that the students leaned on. */
+  readonly medians: ReadonlyMap<number, number>;
 }
 
 /**
@@ -98,11 +100,20 @@ export async function prepareActivity(
   return derive(db, course, affected, version, toCome, progress);
 }
 
-/** Lets what was prepared hold, in a transaction that holds the course. */
-export async function installActivity(access: Access, courseId: number, derived: Derived): Promise<void> {
+/**
+ * Lets what was prepared hold, in a transaction that holds the course. Returns students who lean on a median of the
+ * class that has moved since it was prepared.
+ */
+export async function installActivity(access: Access, courseId: number, derived: Derived): Promise<number[]> {
   if (derived.version != null) await letHold(access, derived.ids, derived.version);
   await keepDerived(access, courseId, derived, false);
+  const medians = medianDwells(await loadCourseDwells(access, courseId));
+  return leaningOn(access, courseId, movedKinds(derived.medians, medians));
 }
+
+/** Kinds of which one median is another. */
+const movedKinds = (a: ReadonlyMap<number, number>, b: ReadonlyMap<number, number>): number[] =>
+  [...new Set([...a.keys(), ...b.keys()])].filter((kind) => a.get(kind) !== b.get(kind));
 
 async function derive(
   access: Access,
@@ -141,11 +152,10 @@ async function derive(
     if (groups.length > 1) await progress('Sessions and days', parts.length, groups.length);
   }
   if (affected) {
-    const moved = [...new Set([...old.keys(), ...medians.keys()])].filter(
-      (k) => old.get(k) !== medians.get(k),
-    );
     const done = new Set(ids);
-    const leaning = (await leaningOn(access, courseId, moved)).filter((id) => !done.has(id));
+    const leaning = (await leaningOn(access, courseId, movedKinds(old, medians))).filter(
+      (id) => !done.has(id),
+    );
     if (leaning.length > 0) {
       const others = await rosterOf(access, course, leaning, toCome);
       for (const group of await groupsOf(read, others, new Map()))
@@ -163,6 +173,7 @@ async function derive(
     settled: parts.flatMap((p) => p.settled),
     unsettled: parts.flatMap((p) => p.unsettled),
     latest: Number.isFinite(latest) ? new Date(latest) : null,
+    medians,
   };
 }
 

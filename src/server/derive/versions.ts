@@ -28,7 +28,7 @@ export async function letHold({ orm }: Access, ids: readonly number[], version: 
 }
 
 /** Students whose rows are looked through together: few enough that nobody waits for it. */
-const TOGETHER = 20;
+const TOGETHER = 8;
 
 /**
  * Takes out the versions of a course's derived rows that held before, a few students at a time. A later version may be

@@ -339,8 +339,8 @@ async function finish(
   const names = await readNames(tx, courseId);
   const told: FileCounts[] = [];
   for (const file of brought) told.push(await letStatementsCount(tx, arrival, file, names, at));
-  if (derived) await installActivity(tx, courseId, derived);
-  await deriveAgain(tx, courseId, changed);
+  const stale = derived ? await installActivity(tx, courseId, derived) : [];
+  await deriveAgain(tx, courseId, [...new Set([...changed, ...stale])]);
   if (first && ((plan.events?.added.length ?? 0) > 0 || brought.length > 0)) await startHistory(tx, courseId);
   const rows: FileCounts[] = [];
   for (const { kind, file, changes } of planned(plan, files)) {

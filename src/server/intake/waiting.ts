@@ -7,7 +7,7 @@ import type { Access } from '@/data/database';
 import { aliases, enrolments, imports, persons, waiting } from '@/data/schema';
 import { now, nowDate } from '../clock';
 import { database } from '../database';
-import { catchUp } from '../xapi/follow';
+import { followSoon, untilFollowed } from '../xapi/follow';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound } from '../errors';
@@ -109,10 +109,10 @@ export async function matchPerson(
     const [matched] = await takeWaiting(tx, course.id, viewer.userId, [who]);
     // A name that nobody waits under is not remembered either.
     if (!matched) throw notFound('row of that name waiting');
-    return matched;
+    return { matched, job: await followSoon(tx, course.id, 0) };
   });
-  await catchUp(db, course.id);
-  return taken;
+  await untilFollowed(db, course.id, taken.job);
+  return taken.matched;
 }
 
 const rememberName = ({ orm }: Access, courseId: number, value: string, personId: number) =>
@@ -160,10 +160,11 @@ export async function matchByRule(viewer: Viewer, code: string): Promise<number>
       const student = find(person);
       return student == null ? [] : [{ person, student, byHand: false }];
     });
-    return takeWaiting(tx, course.id, viewer.userId, known);
+    const matched = await takeWaiting(tx, course.id, viewer.userId, known);
+    return { matched, job: await followSoon(tx, course.id, 0) };
   });
-  await catchUp(db, course.id);
-  return taken.reduce((sum, { rows }) => sum + rows, 0);
+  await untilFollowed(db, course.id, taken.job);
+  return taken.matched.reduce((sum, { rows }) => sum + rows, 0);
 }
 
 /** Leaves the rows of somebody out for good. */

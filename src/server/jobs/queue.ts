@@ -150,7 +150,7 @@ export async function keep(
   return row ? (row.cancelled ? 'cancelled' : 'go on') : 'lost';
 }
 
-/** Ends a job that this process holds. */
+/** Ends a job that this process holds. What went well and nobody asks after is forgotten at once. */
 export async function end(
   { orm }: Access,
   job: Job,
@@ -160,6 +160,10 @@ export async function end(
     readonly message?: string;
   },
 ): Promise<void> {
+  if (as.state === 'done' && job.userId == null) {
+    await orm.delete(jobs).where(held(job));
+    return;
+  }
   await orm
     .update(jobs)
     .set({ ...as, key: null, line: null, endedAt: sql`clock_timestamp()`, heldUntil: null })

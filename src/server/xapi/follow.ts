@@ -6,7 +6,7 @@ import { now } from '../clock';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../derive/courseModel';
 import { figuresLine, queueEvaluation } from '../derive/outdated';
-import { enqueue } from '../jobs/queue';
+import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
 
 /** Statements that come in within this time are derived together. */
 const GATHER_MS = 300;
@@ -14,14 +14,21 @@ const GATHER_MS = 300;
 const EVALUATE_EVERY_MS = 2 * MINUTE_MS;
 
 /** Has the derived rows of a course brought up to date soon, in the transaction of what came in. */
-export const followSoon = (access: Access, courseId: number): Promise<string> =>
+export const followSoon = (access: Access, courseId: number, delayMs = GATHER_MS): Promise<string> =>
   enqueue(access, {
     kind: 'follow',
     payload: { courseId },
     key: `follow ${courseId}`,
     line: figuresLine(courseId),
-    delayMs: GATHER_MS,
+    delayMs,
   });
+
+/** Waits for a following that was asked for; where no runner works the queue off, it is done here. */
+export async function untilFollowed(db: Database, courseId: number, job: string): Promise<void> {
+  if (!hasRunner()) return follow(db, courseId);
+  wakeRunner();
+  await untilEnded(db, job);
+}
 
 /**
  * Brings the derived rows of a course up to date. Its flags are evaluated two minutes after they last were, or at once
