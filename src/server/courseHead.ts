@@ -1,3 +1,5 @@
+import { database } from './database';
+import { figuresFail } from './jobs/view';
 import { weekOf } from '@/core/calendar/term';
 import { now } from './clock';
 import { termOf, type CourseRow } from './derive/courseModel';
@@ -15,3 +17,7 @@ export function courseHead(course: CourseRow): CourseHead {
     evaluatedAt: course.evaluatedAt?.getTime() ?? null,
   };
 }
+
+/** Whether what a course shows is behind because the work on it fails again and again. */
+export const figuresBehind = async (courseId: number): Promise<boolean> =>
+  figuresFail(await database(), courseId);

@@ -10,16 +10,21 @@ export const LOOK_EVERY_MS = 350;
 const SHARED_MS = 500;
 
 /**
- * A text that changes whenever something new of a course is to be seen: events, imports, grades. Read from the
+ * A text that changes whenever something new of a course is to be seen: events, imports, grades, flags. Read from the
  * database, so that it also sees what another process wrote.
  */
 export async function courseVersion(courseId: number): Promise<string> {
   const { orm } = await database();
+  const { rev, setupRev, evaluatedAt } = courses;
   const [row] = await orm
-    .select({ rev: courses.rev, setupRev: courses.setupRev, imports: importsMark(courseId) })
+    .select({ rev, setupRev, evaluatedAt, imports: importsMark(courseId) })
     .from(courses)
     .where(eq(courses.id, courseId));
-  return row ? `${row.rev}.${row.setupRev}.${row.imports}` : 'gone';
+  if (!row) return 'gone';
+  // While flags are about to be evaluated anew, those of the last evaluation are to be seen.
+  const evaluated = (holder.lanternEvaluated ??= new Map());
+  if (row.evaluatedAt) evaluated.set(courseId, row.evaluatedAt.getTime());
+  return `${row.rev}.${row.setupRev}.${row.imports}.${evaluated.get(courseId) ?? 0}`;
 }
 
 interface Looked {
@@ -27,7 +32,10 @@ interface Looked {
   readonly version: Promise<string>;
 }
 /** On the global object: route handlers load this module each on their own. */
-const holder = globalThis as typeof globalThis & { lanternLooked?: Map<number, Looked> };
+const holder = globalThis as typeof globalThis & {
+  lanternLooked?: Map<number, Looked>;
+  lanternEvaluated?: Map<number, number>;
+};
 
 /** The same for pages that look again and again: the database is asked once for all of them. */
 function versionLately(courseId: number): Promise<string> {

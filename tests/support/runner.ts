@@ -8,7 +8,7 @@ async function main(): Promise<void> {
   const db = await openServer(process.env.DATABASE_URL!);
   setDatabase(db);
   await startRunner(db, HANDLERS);
-  console.log('at work');
+  process.stdout.write('at work\n');
 }
 
 void main();

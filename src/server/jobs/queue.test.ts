@@ -5,6 +5,7 @@ import { jobs, type JobKind } from '@/data/schema';
 import { invalid } from '../errors';
 import { claim, end, enqueue, forgetEnded, release, tryAgain, TRIES, type Job } from './queue';
 import { Later, startRunner, workOff, type AllHandlers, type Working } from './runner';
+import { figuresFail } from './view';
 import { HANDLERS } from './work';
 
 const small = withSmallCourse();
@@ -169,6 +170,29 @@ describe('a job that fails', () => {
       }),
     );
     expect(await one(id)).toMatchObject({ state: 'failed', attempts: 1, message: 'There is no such thing.' });
+  });
+});
+
+describe('work on the figures of a course that fails again and again', () => {
+  it('is said in the course until it gets through', async () => {
+    const { courseId } = small.course;
+    const fails = async () => figuresFail(db(), courseId);
+    const id = await enqueue(db(), { kind: 'follow', payload: { courseId } });
+    const failing = doing('follow', () => {
+      throw new Error('no');
+    });
+    await workOff(db(), failing);
+    expect(await fails()).toBe(false);
+    await due(id);
+    await workOff(db(), failing);
+    expect(await fails()).toBe(true);
+    expect(await figuresFail(db(), courseId + 1)).toBe(false);
+    await due(id);
+    await workOff(
+      db(),
+      doing('follow', () => null),
+    );
+    expect(await fails()).toBe(false);
   });
 });
 

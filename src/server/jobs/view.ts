@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { isUuid } from '@/core/formats/xapi/names';
 import type { JobView } from '@/core/views/job';
 import type { Access } from '@/data/database';
@@ -37,6 +37,28 @@ export async function cancelJob(userId: string, id: string): Promise<JobView<unk
 }
 
 const gone = () => notFound('job of yours any more');
+
+/** How often work on the figures of a course fails before the course says so: once may be chance. */
+const WORTH_SAYING = 2;
+
+/** Whether the figures of a course are behind because the work on them fails again and again. */
+export async function figuresFail({ orm }: Access, courseId: number): Promise<boolean> {
+  const [job] = await orm
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(
+      and(
+        inArray(jobs.kind, ['follow', 'evaluate', 'rebuild']),
+        sql`${jobs.payload} ->> 'courseId' = ${String(courseId)}`,
+        or(
+          and(eq(jobs.state, 'queued'), isNotNull(jobs.message), gte(jobs.attempts, WORTH_SAYING)),
+          and(eq(jobs.state, 'failed'), sql`${jobs.endedAt} > clock_timestamp() - interval '1 day'`),
+        ),
+      ),
+    )
+    .limit(1);
+  return job !== undefined;
+}
 
 /** Jobs that wait, run or have failed, the newest first; nothing of what they are about but their kind. */
 export async function openJobs({ orm }: Access) {

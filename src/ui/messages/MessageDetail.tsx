@@ -133,6 +133,7 @@ function Copy({
           </Button>
         </form>
       ) : null}
+      {copy.error && !stuck(copy) ? <p className="text-muted text-[13px]">{copy.error}</p> : null}
       <details className="mt-1 text-[13px]">
         <summary className="text-muted hover:text-ink w-fit">
           Own text{copy.hasPlan ? ', with a plan' : ''}

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { roster } from '@/server/roster';
-import { courseHead } from '@/server/courseHead';
+import { courseHead, figuresBehind } from '@/server/courseHead';
 import { awaitingCount } from '@/server/grading/gradebook';
 import { waitingCount } from '@/server/rounds';
 import { tray } from '@/server/tray';
@@ -32,6 +32,7 @@ export default async function CourseLayout({
       })),
       tray: await tray(viewer, course),
       viewerName: viewer.name,
+      trouble: await figuresBehind(course.id),
     };
   });
   return (
@@ -45,6 +46,12 @@ export default async function CourseLayout({
         finder={<Finder code={code} students={data.students} />}
       />
       <div className="flex min-w-0 flex-1 flex-col px-5 py-4">
+        {data.trouble ? (
+          <p role="status" className="text-plum mb-3 font-semibold">
+            Figures and flags of this course are behind: bringing them up to date has failed. It is tried
+            again.
+          </p>
+        ) : null}
         <main className="flex-1">{children}</main>
         <TrayBar code={code} items={data.tray} />
       </div>
