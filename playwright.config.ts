@@ -11,8 +11,8 @@ export default defineConfig({
   // One after the other on the server that they share; beside them those that have servers of their own.
   workers: 2,
   projects: [
-    { name: 'shared', testIgnore: /kills|unsent|hostile/, workers: 1 },
-    { name: 'own servers', testMatch: /kills|unsent|hostile/, workers: 1 },
+    { name: 'shared', testIgnore: /kills|unsent|hostile|processes/, workers: 1 },
+    { name: 'own servers', testMatch: /kills|unsent|hostile|processes/, workers: 1 },
   ],
   retries: 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.

@@ -2,6 +2,7 @@ import { markPeers, proxyList } from './access/peer';
 import { config } from './config';
 import { database } from './database';
 import { queueLeftOver } from './derive/catchUp';
+import { noneArriving } from './intake/arrival';
 import { startRunner } from './jobs/runner';
 import { HANDLERS } from './jobs/work';
 import { queueUnsent } from './mail/dispatch';
@@ -16,6 +17,7 @@ export async function start(): Promise<void> {
     markPeers(proxyList(config().proxies));
     const db = await database();
     await setConfiguredCredential(db);
+    if (db.kind === 'embedded') await noneArriving(db);
     await queueLeftOver(db);
     await queueUnsent(db);
     await startRunner(db, HANDLERS);

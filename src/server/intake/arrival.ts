@@ -28,6 +28,14 @@ export const HEARD_EVERY_MS = 4000;
 const held = sql`clock_timestamp() + ${HELD_MS} * interval '1 millisecond'`;
 const dead = sql`${imports.arrivingUntil} < clock_timestamp()`;
 
+/** Says that every import on its way is dead: whoever begins to work with an embedded database is alone with it. */
+export async function noneArriving({ orm }: Access): Promise<void> {
+  await orm
+    .update(imports)
+    .set({ arrivingUntil: sql`clock_timestamp() - interval '1 second'` })
+    .where(isNotNull(imports.arrivingUntil));
+}
+
 /** Begins an import into a course, in a transaction that holds it. There is one at a time. */
 export async function beginArrival(
   access: Access,

@@ -35,9 +35,9 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   follow: { most: 8, pauseMs: 2000 },
   evaluate: { most: 8, pauseMs: 2000 },
   rebuild: { most: 5, pauseMs: 5000 },
-  // Somebody watches: a failure is shown at once. A stop of the process is not the files' fault, at first.
-  import: { most: 3, pauseMs: 0 },
-  'import every': { most: 3, pauseMs: 0 },
+  // Somebody watches: a failure is shown at once. That the process stopped is not the files' fault, at first.
+  import: { most: 10, pauseMs: 0 },
+  'import every': { most: 10, pauseMs: 0 },
   sweep: { most: 8, pauseMs: 60_000 },
 };
 
