@@ -4,7 +4,7 @@ import { setDatabase } from '@/server/database';
 import { importFiles, queueImport } from '@/server/intake/intake';
 import { stage } from '@/server/intake/staging';
 import { startServer } from '../tests/support/server';
-import { benchCourse, NOW } from './course';
+import { benchCourse, cookieOf, NOW } from './course';
 import { bareCopy } from './intake';
 import { bound, ms, timed } from './measure';
 
@@ -30,15 +30,7 @@ export async function benchBeside(): Promise<void> {
   await db.close();
   const server = await startServer(folder, PORT, { LANTERN_NOW: NOW });
   try {
-    const signedIn = await fetch(`http://localhost:${PORT}/api/auth/sign-in/email`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', origin: `http://localhost:${PORT}` },
-      body: JSON.stringify({ email: 'b@x.example', password: 'a long password' }),
-    });
-    const cookie = signedIn.headers
-      .getSetCookie()
-      .map((c) => c.split(';')[0])
-      .join('; ');
+    const cookie = await cookieOf(PORT);
     const ask = async (path: string) => {
       const response = await fetch(`http://localhost:${PORT}${path}`, { headers: { cookie } });
       if (!response.ok) throw new Error(`${path}: ${response.status}`);

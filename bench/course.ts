@@ -64,3 +64,16 @@ export async function benchCourse(
     },
   };
 }
+
+/** Signs in, on a server that has such a course, who teaches it. Returns the cookie. */
+export async function cookieOf(port: number): Promise<string> {
+  const signedIn = await fetch(`http://localhost:${port}/api/auth/sign-in/email`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: `http://localhost:${port}` },
+    body: JSON.stringify({ email: 'b@x.example', password: 'a long password' }),
+  });
+  return signedIn.headers
+    .getSetCookie()
+    .map((c) => c.split(';')[0])
+    .join('; ');
+}

@@ -4,7 +4,7 @@ import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { openEmbedded } from '@/data/database';
 import { statements } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
-import { benchCourse } from './course';
+import { benchCourse, cookieOf } from './course';
 import { bound, median, ms, timed } from './measure';
 import { startServer } from '../tests/support/server';
 
@@ -89,15 +89,7 @@ export async function benchCrowd(): Promise<void> {
   await db.close();
   const server = await startServer(folder, PORT, KEY);
   try {
-    const signedIn = await fetch(`http://localhost:${PORT}/api/auth/sign-in/email`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', origin: `http://localhost:${PORT}` },
-      body: JSON.stringify({ email: 'b@x.example', password: 'a long password' }),
-    });
-    const cookie = signedIn.headers
-      .getSetCookie()
-      .map((c) => c.split(';')[0])
-      .join('; ');
+    const cookie = await cookieOf(PORT);
     const open = openRounds(cookie);
     const idle = await pages(cookie);
     const room = spawn(process.execPath, ['--import', 'tsx', 'src/demo/practice/main.ts'], {

@@ -1,4 +1,4 @@
-import { eq, sql, type SQL } from 'drizzle-orm';
+import { and, eq, gt, sql, type SQL } from 'drizzle-orm';
 import type { Access } from '@/data/database';
 import { courses, enrolments } from '@/data/schema';
 import { idsIn } from './idsIn';
@@ -16,6 +16,15 @@ export async function revise(
     .where(eq(courses.id, courseId))
     .returning({ rev: courses.rev });
   await orm.update(enrolments).set({ rev: row!.rev }).where(idsIn(enrolments.id, ids));
+}
+
+/** Students of a course of whom something came in, or was derived, after a revision. */
+export async function changedSince({ orm }: Access, courseId: number, rev: number): Promise<number[]> {
+  const rows = await orm
+    .select({ id: enrolments.id })
+    .from(enrolments)
+    .where(and(eq(enrolments.courseId, courseId), gt(enrolments.rev, rev)));
+  return rows.map((r) => r.id);
 }
 
 /** A text that changes whenever an import of a course comes in or is taken back. */

@@ -1,16 +1,16 @@
-import { and, eq, gt } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/risk/classRecord';
 import type { StudentMeasures } from '@/core/risk/measures';
 import type { Stretch } from '@/core/activity/heat';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { Percent } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses, enrolments } from '@/data/schema';
+import { courses } from '@/data/schema';
 import { database } from '../database';
 import { loadClassRecord } from './classRecord';
 import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
 import { loadDays, type DayRow } from './days';
-import { importsMark } from './revision';
+import { changedSince, importsMark } from './revision';
 import { loadScores, type FullScore } from './scores';
 import { readLevels, readMeasures, readOpened, readSessions, readStandings } from './studentParts';
 import { loadWorkDays, type WorkDays } from './workDays';
@@ -122,11 +122,11 @@ function once<T>(read: () => Promise<T>): Part<T> {
 }
 
 function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept | null): Snapshot {
-  const changedSince = new Map<number, Promise<number[]>>();
+  const changedAfter = new Map<number, Promise<number[]>>();
   /** Students of whom something came in after a revision. */
   const changed = (rev: number): Promise<number[]> => {
-    let found = changedSince.get(rev);
-    if (!found) changedSince.set(rev, (found = readChanged(db, course.id, rev)));
+    let found = changedAfter.get(rev);
+    if (!found) changedAfter.set(rev, (found = changedSince(db, course.id, rev)));
     return found;
   };
   /** A part that what came in changes for some students: theirs are read anew, the others stay. */
@@ -177,12 +177,4 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
     standings: evaluated(old?.standings, () => readStandings(db, course.id)),
   };
   return snapshot;
-}
-
-async function readChanged({ orm }: Database, courseId: number, rev: number): Promise<number[]> {
-  const rows = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, courseId), gt(enrolments.rev, rev)));
-  return rows.map((r) => r.id);
 }

@@ -1,5 +1,5 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { and, count, eq, gt, sql } from 'drizzle-orm';
+import { and, count, eq, sql } from 'drizzle-orm';
 import type { Changes, Placed } from '@/core/formats/classify';
 import type { ActivityRecord, EventRecord } from '@/core/formats/courseFiles';
 import { sameFields } from '@/core/formats/sameRecord';
@@ -12,7 +12,7 @@ import { hasEvents } from '../derive/classRecord';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
 import { startHistory } from '../derive/evaluate';
 import { queueEvaluation, queueSweep } from '../derive/outdated';
-import { importsMark } from '../derive/revision';
+import { changedSince, importsMark } from '../derive/revision';
 import { UseCaseError } from '../errors';
 import { reportFailure } from '../failure';
 import type { Progress } from '../jobs/progress';
@@ -355,15 +355,6 @@ async function finish(
   await queueSweep(tx, courseId);
   await stillMine(tx);
   return { courseId, counts: [...rows, ...told] };
-}
-
-/** Students of whom something came in, or was derived, after a revision. */
-async function changedSince({ orm }: Access, courseId: number, rev: number): Promise<number[]> {
-  const rows = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, courseId), gt(enrolments.rev, rev)));
-  return rows.map((r) => r.id);
 }
 
 /** Decides again what the files do, but for their events, which are written already. */
