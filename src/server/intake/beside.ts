@@ -52,6 +52,10 @@ const ANEW = 3;
 export async function importBeside(db: Database, how: Importing): Promise<Imported> {
   for (let i = 0; i < ANEW; i++) {
     const arrival = await begin(db, how);
+    // What fails of it is told by the last transaction, which asks for the same.
+    const heard = setInterval(() => {
+      void stillArriving(db, arrival).catch(() => undefined);
+    }, HEARD_EVERY_MS);
     try {
       const done = await bring(db, arrival, how);
       if (done) return done;
@@ -59,6 +63,8 @@ export async function importBeside(db: Database, how: Importing): Promise<Import
       // What cannot be removed now (the disk may be full) is seen by nobody, and swept up later.
       await dropArrival(db, arrival.importId).catch((e: unknown) => void reportFailure('clearing up', e));
       throw error;
+    } finally {
+      clearInterval(heard);
     }
     await dropArrival(db, arrival.importId);
   }
@@ -117,8 +123,7 @@ interface Ready {
 
 /** Brings an import in; null if the course was set up otherwise meanwhile, so that it must be compared again. */
 async function bring(db: Database, arrival: Arrival, how: Importing): Promise<Imported | null> {
-  const { read, userId, at } = how;
-  const progress = heard(db, arrival, how.progress);
+  const { read, userId, at, progress } = how;
   await progress('Comparing with what is there');
   const { courseId } = arrival;
   const marks = await marksOf(db, courseId);
@@ -147,20 +152,8 @@ async function bring(db: Database, arrival: Arrival, how: Importing): Promise<Im
     { importId: arrival.importId, sections: sectionsToCome(model, plan, ids), known },
     progress,
   );
-  await stillArriving(db, arrival);
   const ready = { model, marks, plan, ids, brought, early, derived, first };
   return db.transaction((tx) => finish(tx, arrival, how, ready));
-}
-
-/** Progress that also lets others know that the import is on its way. */
-function heard(db: Database, arrival: Arrival, progress: Progress): Progress {
-  let last = performance.now();
-  return async (step, done, of) => {
-    await progress(step, done, of);
-    if (performance.now() - last < HEARD_EVERY_MS) return;
-    last = performance.now();
-    await stillArriving(db, arrival);
-  };
 }
 
 /** Events written together: few enough that nobody waits for it. */

@@ -1,5 +1,5 @@
 import type { AheadView } from '@/core/views/live';
-import { counted, dayAndTime } from '../parts/format';
+import { counted, dayWithYear } from '../parts/format';
 import { Panel } from '../parts/Panel';
 
 /** Statements whose source has a clock that runs ahead. */
@@ -16,8 +16,7 @@ export function Ahead({ zone, ahead }: { readonly zone: string; readonly ahead: 
       <ul aria-label="Statements dated ahead" className="mt-2 space-y-1">
         {ahead.map((a) => (
           <li key={a.source} className="break-words">
-            {counted(a.statements, 'statement')} from {a.source}, the furthest dated{' '}
-            {dayAndTime(a.furthest, zone)}
+            {a.statements} from {a.source}, the furthest dated {dayWithYear(a.furthest, zone)}
           </li>
         ))}
       </ul>

@@ -24,6 +24,10 @@ export const shortDay = (date: LocalDate): string => inWords(midnight(date), 'UT
 export const weekdayDay = (date: LocalDate): string =>
   inWords(midnight(date), 'UTC', { weekday: 'short', ...DAY }).replace(',', '');
 
+/** "3 Jan 2027" of an instant in a zone. */
+export const dayWithYear = (at: Instant, zone: string): string =>
+  inWords(at, zone, { ...DAY, year: 'numeric' });
+
 /** "18 Nov, 09:41" of an instant in a zone. */
 export const dayAndTime = (at: Instant, zone: string): string => inWords(at, zone, TIME);
 
