@@ -1,4 +1,4 @@
-import { statfs } from 'node:fs/promises';
+import { mkdir, statfs } from 'node:fs/promises';
 import { config } from './config';
 import { invalid } from './errors';
 
@@ -46,7 +46,10 @@ const SPARE_BYTES = 64 * 1024 * 1024;
 
 /** Refuses, before anything is written, what the disk of the data folder has no room for. */
 export async function needSpace(bytes: number): Promise<void> {
-  const { bavail, bsize } = await statfs(config().dataFolder);
+  const { dataFolder } = config();
+  // With a database elsewhere nothing may have been kept in it yet.
+  await mkdir(dataFolder, { recursive: true });
+  const { bavail, bsize } = await statfs(dataFolder);
   const free = bavail * bsize;
   if (free >= bytes + SPARE_BYTES) return;
   const mb = (n: number) => Math.floor(n / 1024 / 1024).toLocaleString('en');
