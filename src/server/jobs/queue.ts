@@ -36,8 +36,8 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   evaluate: { most: 8, pauseMs: 2000 },
   rebuild: { most: 5, pauseMs: 5000 },
   // Somebody watches: a failure is shown at once. That the process stopped is not the files' fault, at first.
-  import: { most: 10, pauseMs: 0 },
-  'import every': { most: 10, pauseMs: 0 },
+  import: { most: 40, pauseMs: 0 },
+  'import every': { most: 40, pauseMs: 0 },
   sweep: { most: 8, pauseMs: 60_000 },
 };
 
