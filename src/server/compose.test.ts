@@ -33,7 +33,12 @@ beforeAll(async () => {
   process.env.LANTERN_MAIL_STANDIN = 'yes';
   rereadConfig();
 });
-afterAll(() => mail.close());
+afterAll(async () => {
+  await mail.close();
+  delete process.env.SMTP_URL;
+  delete process.env.LANTERN_MAIL_STANDIN;
+  rereadConfig();
+});
 
 const ids = (...external: string[]) =>
   Promise.all(external.map(async (e) => (await small.course.student(e)).enrolmentId));

@@ -5,6 +5,8 @@ import { countFilters } from '@/core/gradebook/filters';
 import { statusOfLetter, type GradebookView } from '@/core/views/gradebook';
 import { activities, courses, courseStaff, measures, scores, user } from '@/data/schema';
 import { ensureEvaluated } from '../evaluation';
+import { keepScope } from '../scope';
+import { scopeText } from '@/core/views/scope';
 import { roundsView } from '../rounds';
 import { requireTaught } from '../viewer';
 import { cellView } from './cell';
@@ -89,8 +91,13 @@ describe('the gradebook', () => {
     expect(view.rows.map((r) => r.family)).toEqual(['Li', 'Wren']);
     expect(view.columns.map((c) => c.kind)).toEqual(['quiz', 'quiz']);
     expect(view.scope.window.choice).toBe('7d');
-    // What was chosen is the default of the next view, until another is chosen.
-    expect((await gradebookView(ines(), code, {})).rows).toHaveLength(2);
+    // Looking alone keeps nothing; what is kept is the default of the next view, until another is.
+    expect(view.scope.isKept).toBe(false);
+    expect((await gradebookView(ines(), code, {})).rows).toHaveLength(4);
+    await keepScope(ines(), code, scopeText(view.scope));
+    const next = await gradebookView(ines(), code, {});
+    expect([next.rows.length, next.scope.isKept]).toEqual([2, true]);
+    await expect(keepScope(small.course.stranger, code, scopeText(view.scope))).rejects.toThrow();
     const all = await gradebookView(ines(), code, { g: 'all', k: 'all' });
     expect([all.rows.length, all.columns.length]).toEqual([4, 5]);
   });

@@ -115,8 +115,8 @@ interface Ready {
   readonly plan: ImportPlan;
   readonly ids: FileIds;
   readonly brought: readonly BroughtStatements[];
-  /** Events that came in another way while they were written. */
-  readonly early: Early;
+  /** Events that cannot go in, since others came in live under their ids. */
+  readonly early: number;
   readonly derived: Derived | null;
   readonly first: boolean;
 }
@@ -159,21 +159,18 @@ async function bring(db: Database, arrival: Arrival, how: Importing): Promise<Im
 /** Events written together: few enough that nobody waits for it. */
 const WRITTEN = 500;
 
-/** Events of a file that came in another way after they had been compared. */
-interface Early {
-  readonly same: number;
-  readonly rejected: number;
-}
-
-/** Writes new events where nobody sees them. */
+/**
+ * Writes new events where nobody sees them. Returns how many cannot go in: others came in live, under their ids, after
+ * they had been compared.
+ */
 async function writeEvents(
   db: Database,
   arrival: Arrival,
   setUp: { readonly course: CourseModel; readonly ids: FileIds },
   added: readonly Placed<EventRecord>[],
   progress: Progress,
-): Promise<Early> {
-  let [same, rejected] = [0, 0];
+): Promise<number> {
+  let rejected = 0;
   for (let from = 0; from < added.length; from += WRITTEN) {
     await progress('Writing events', from, added.length);
     const some = added.slice(from, from + WRITTEN);
@@ -184,9 +181,7 @@ async function writeEvents(
       const known = await knownAmong(db, setUp.course, some);
       for (const { value } of some) {
         const stored = known.get(value.id);
-        if (!stored) continue;
-        if (sameFields(stored, value)) same++;
-        else rejected++;
+        if (stored && !sameFields(stored, value)) rejected++;
       }
       await copyEvents(
         db,
@@ -196,7 +191,7 @@ async function writeEvents(
       );
     }
   }
-  return { same, rejected };
+  return rejected;
 }
 
 /** Those of some events that are stored by now. */
@@ -382,7 +377,7 @@ async function countEvents(
   { orm }: Access,
   { courseId, importId }: Arrival,
   counts: FileCounts,
-  early: Early,
+  early: number,
   brought: readonly BroughtStatements[],
 ): Promise<FileCounts> {
   const [own] = await orm
@@ -394,7 +389,7 @@ async function countEvents(
   return {
     ...counts,
     added,
-    unchanged: counts.unchanged + counts.added - added - early.rejected,
-    rejected: counts.rejected + early.rejected,
+    unchanged: counts.unchanged + counts.added - added - early,
+    rejected: counts.rejected + early,
   };
 }
