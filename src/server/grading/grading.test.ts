@@ -100,6 +100,7 @@ describe('the gradebook', () => {
     await expect(keepScope(small.course.stranger, code, scopeText(view.scope))).rejects.toThrow();
     const all = await gradebookView(ines(), code, { g: 'all', k: 'all' });
     expect([all.rows.length, all.columns.length]).toEqual([4, 5]);
+    await keepScope(ines(), code, scopeText(all.scope));
   });
 });
 
