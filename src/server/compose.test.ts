@@ -17,7 +17,7 @@ import { rereadConfig } from './config';
 import { TRIES } from './jobs/queue';
 import { workOff } from './jobs/work';
 import { queueUnsent } from './mail/dispatch';
-import { courseMessages, mailFile, messageView, retryMail } from './messages';
+import { courseMessages, mailFile, MESSAGES_A_PAGE, messageView, retryMail } from './messages';
 import { coursePlans, tickStep } from './plans';
 import { roundsView } from './rounds';
 import { markRead, studentHome } from './student';
@@ -222,6 +222,63 @@ describe('a mail server that asks to wait', () => {
     process.env.LANTERN_MAIL_STANDIN = 'yes';
     rereadConfig();
     server.close();
+  });
+});
+
+describe('a database that fails while a copy goes out', () => {
+  it('is told again what became of it, without a restart and without a second e-mail', async () => {
+    const { orm } = small.test.db;
+    const url = process.env.SMTP_URL;
+    let taken = 0;
+    const server = new SMTPServer({
+      disabledCommands: ['AUTH', 'STARTTLS'],
+      onData: (stream, _, done) => {
+        taken++;
+        // What became of the copy cannot be taken down.
+        const fail = () => orm.execute(sql`alter table recipients rename column sent_at to away`);
+        stream.resume().on('end', () => void fail().then(() => done()));
+      },
+    });
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', () => resolve()));
+    process.env.SMTP_URL = `smtp://127.0.0.1:${(server.server.address() as AddressInfo).port}`;
+    process.env.LANTERN_MAIL_STANDIN = 'no';
+    rereadConfig();
+    const { messageId } = await send(letter(await ids('s1')));
+    expect(taken).toBe(1);
+    await orm.execute(sql`alter table recipients rename column away to sent_at`);
+    const state = async () => (await messageView(small.course.instructor, 'NAV', messageId)).copies[0]!.state;
+    expect(await state()).toBe('sending');
+    await dueNow();
+    await workOff(small.test.db);
+    expect([await state(), taken]).toEqual(['sent', 1]);
+    process.env.SMTP_URL = url;
+    process.env.LANTERN_MAIL_STANDIN = 'yes';
+    rereadConfig();
+    server.close();
+  });
+});
+
+describe('the messages of a course', () => {
+  it('come a page at a time, the newest first, with what became of all of them', async () => {
+    const [s1] = await ids('s1');
+    const sent: number[] = [];
+    for (let i = 0; i < MESSAGES_A_PAGE + 1; i++)
+      sent.push((await sendMessage(small.course.instructor, 'NAV', letter([s1!]))).messageId);
+    await workOff(small.test.db);
+    const page = (before?: number) => courseMessages(small.course.instructor, 'NAV', before);
+    const first = await page();
+    expect(first).toMatchObject({ isOlder: false, before: first.rows.at(-1)!.id });
+    expect(first.rows.map((r) => r.id)).toEqual(sent.toReversed().slice(0, MESSAGES_A_PAGE));
+    expect(first.rows[0]).toMatchObject({ subject: 'About Navigation', recipients: 1, read: 0, waiting: 0 });
+    const all = [...first.rows];
+    for (let next = first; next.before != null;) {
+      next = await page(next.before);
+      expect(next).toMatchObject({ isOlder: true, all: first.all });
+      all.push(...next.rows);
+    }
+    expect(all).toHaveLength(first.all.messages);
+    expect(all.reduce((sum, m) => sum + m.failed, 0)).toBe(first.all.failed);
+    expect(all.reduce((sum, m) => sum + m.recipients - m.read, 0)).toBe(first.all.unread);
   });
 });
 

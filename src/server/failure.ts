@@ -14,6 +14,9 @@ function atBottom(
 /** Whether an error says that the embedded database cannot go on. */
 const isPanic = (error: unknown) => atBottom(error, (e) => e.severity === 'PANIC');
 
+/** Whether an error says that a row of that key is there already: 23505 is PostgreSQL's unique_violation. */
+export const isTaken = (error: unknown): boolean => atBottom(error, (e) => e.code === '23505');
+
 /** What people are told where there was no room to write: 53100 is PostgreSQL's disk_full, ENOSPC that of the system. */
 export const DISK_FULL =
   'The disk of the server is full. Nothing was changed; have some space freed and try again.';

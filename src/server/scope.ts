@@ -28,7 +28,10 @@ const storedScope = yup.object({
   k: yup.string().max(40).required(),
 });
 
-/** The scope of a view: what the address says, and where it says nothing, how the viewer last left it. Nonsense in it counts as nothing said. */
+/**
+ * The scope of a view: what the address says, and where it says nothing, how the viewer last left it. Nonsense in it
+ * counts as nothing said.
+ */
 export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
   const { orm } = await database();
   const stored = await viewSetting(viewer, course, 'scope', storedScope);

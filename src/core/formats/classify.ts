@@ -18,6 +18,10 @@ export interface Changes<T> {
   readonly rejected: readonly RejectedRow[];
 }
 
+/** The records that an import writes: those it adds, then those it changes. None of a kind that was not sent. */
+export const written = <T>(changes: Pick<Changes<T>, 'added' | 'changed'> | undefined): readonly T[] =>
+  [...(changes?.added ?? []), ...(changes?.changed ?? [])].map((row) => row.value);
+
 /** Why a record cannot be taken, with the field at fault; null if it can. */
 export type Objection = { readonly field: string; readonly reason: string } | null;
 

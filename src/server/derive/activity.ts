@@ -77,9 +77,9 @@ export async function deriveActivity(
   access: Access,
   course: CourseModel,
   affected: Affected | null,
-  { removed = false, progress = unwatched }: { removed?: boolean; progress?: Progress } = {},
+  { removed = false }: { removed?: boolean } = {},
 ): Promise<void> {
-  const derived = await derive(access, course, affected, null, undefined, progress);
+  const derived = await derive(access, course, affected, null, undefined, unwatched);
   if (!derived) return;
   await keepDerived(access, course.row.id, derived, removed);
   await access.orm.delete(behind).where(idsIn(behind.enrolmentId, derived.ids));

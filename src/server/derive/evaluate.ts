@@ -38,14 +38,9 @@ export interface Evaluated {
  * as of `asOf`, and stores measures, flags with their history, weeks and mastery. Evaluating the same day again
  * replaces what it found.
  */
-export async function evaluateCourse(
-  access: Access,
-  course: CourseModel,
-  asOf: Instant,
-  progress: Progress = unwatched,
-): Promise<void> {
+export async function evaluateCourse(access: Access, course: CourseModel, asOf: Instant): Promise<void> {
   const record = await loadClassRecord(access, course);
-  await storeEvaluation(access, course, await findEvaluation(access, course, record, asOf, progress));
+  await storeEvaluation(access, course, await findEvaluation(access, course, record, asOf));
 }
 
 /**

@@ -7,7 +7,7 @@ import type {
   RecordOf,
   RosterRecord,
 } from '@/core/formats/courseFiles';
-import type { Changes, Placed } from '@/core/formats/classify';
+import { written, type Changes, type Placed } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';
 import {
@@ -30,7 +30,6 @@ import { reviseSetup } from '../derive/setupChanged';
 import { hasEvents } from '../derive/classRecord';
 import { idsOfFiles, type FileIds } from './fileIds';
 import { LEDGER_KINDS, writeLedger, type LedgerKind } from './ledgers';
-import { unwatched, type Progress } from '../jobs/progress';
 import type { ImportPlan } from './plan';
 
 const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
@@ -53,7 +52,7 @@ function* chunks<T>(rows: readonly T[]): Generator<T[]> {
   for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
 }
 
-export const changesAnything = (plan: ImportPlan): boolean =>
+const changesAnything = (plan: ImportPlan): boolean =>
   Object.values(plan).some((c?: Changes<unknown>) => c && c.added.length + c.changed.length > 0);
 
 /** A course once what a plan says of its set-up is written, with the ids of its people and activities. */
@@ -72,7 +71,7 @@ export async function applyImport(
   access: Access,
   course: CourseModel,
   plan: ImportPlan,
-  { importId = null, progress = unwatched }: { importId?: number | null; progress?: Progress } = {},
+  { importId = null }: { importId?: number | null } = {},
 ): Promise<void> {
   if (!changesAnything(plan)) return;
   const first =
@@ -80,12 +79,10 @@ export async function applyImport(
   const setUp = await writePlan(access, course, plan);
   const added = plan.events?.added ?? [];
   for (let from = 0; from < added.length; from += COPIED) {
-    await progress('Writing events', from, added.length);
     await copyEvents(access, setUp, added.slice(from, from + COPIED), importId);
   }
-  await progress('Sessions and days');
   if (plan.events || plan.roster || plan.activities)
-    await deriveActivity(access, setUp.course, affectedBy(plan, setUp.ids), { progress });
+    await deriveActivity(access, setUp.course, affectedBy(plan, setUp.ids));
   if (first) await startHistory(access, course.row.id);
   await queueEvaluation(access, course.row.id);
 }
@@ -102,9 +99,9 @@ export async function writePlan(access: Access, course: CourseModel, plan: Impor
   const ids = await idsOfFiles(access, courseId, fresh.activities);
   if (plan.gradebook) await writeScores(access, ids, plan.gradebook.added, plan.gradebook.changed);
   for (const kind of LEDGER_KINDS) await writeLedgerOf(access, ids, plan, kind);
-  const graded = [...(plan.gradebook?.added ?? []), ...(plan.gradebook?.changed ?? [])];
+  const graded = written(plan.gradebook);
   if (graded.length > 0)
-    await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.value.student)!))]);
+    await revise(access, courseId, [...new Set(graded.map((g) => ids.enrolmentOf.get(g.student)!))]);
   return { course: fresh, ids };
 }
 
@@ -305,8 +302,7 @@ async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly 
 async function writeLedgerOf<K extends LedgerKind>(access: Access, ids: FileIds, plan: ImportPlan, kind: K) {
   const changes = plan[kind] as Changes<RecordOf[K]> | undefined;
   if (!changes) return;
-  const rows = [...changes.added, ...changes.changed].map((r) => r.value);
-  await writeLedger(access, ids, kind, rows);
+  await writeLedger(access, ids, kind, written(changes));
 }
 
 async function writeScores(

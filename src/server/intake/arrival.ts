@@ -161,32 +161,33 @@ export async function dropArrival(db: Database, importId: number): Promise<void>
       await turn();
     }
   }
-  const [beside] = await orm.select({ id: courses.id }).from(courses).where(eq(courses.forImport, importId));
-  const places = await orm
-    .select({ id: enrolments.id, personId: enrolments.personId })
-    .from(enrolments)
-    .where(inArray(enrolments.courseId, [courseId, ...(beside ? [beside.id] : [])]));
   if (version != null) {
-    const ids = places.map((p) => p.id);
-    for (let i = 0; i < ids.length; i += 20) {
-      await removePrepared(db, ids.slice(i, i + 20), version);
+    const places = await orm
+      .select({ id: enrolments.id })
+      .from(enrolments)
+      .where(eq(enrolments.courseId, courseId));
+    for (let i = 0; i < places.length; i += 20) {
+      const some = places.slice(i, i + 20).map((p) => p.id);
+      await removePrepared(db, some, version);
       await turn();
     }
   }
   await db.transaction(async (tx) => {
-    // A course that only this import would have made goes with it.
+    // A course that only this import would have made is among them.
+    const hidden = tx.orm.select({ id: courses.id }).from(courses).where(eq(courses.forImport, importId));
+    const made = await tx.orm
+      .select({ id: enrolments.personId })
+      .from(enrolments)
+      .where(inArray(enrolments.courseId, hidden));
     await tx.orm.delete(courses).where(eq(courses.forImport, importId));
-    const lonely = [
-      sql`not exists (select 1 from ${enrolments} e where e.person_id = ${persons.id})`,
-      sql`not exists (select 1 from ${user} u where u.person_id = ${persons.id})`,
-    ];
     await tx.orm.delete(persons).where(
       and(
         idsIn(
           persons.id,
-          places.map((p) => p.personId),
+          made.map((p) => p.id),
         ),
-        ...lonely,
+        sql`not exists (select 1 from ${enrolments} e where e.person_id = ${persons.id})`,
+        sql`not exists (select 1 from ${user} u where u.person_id = ${persons.id})`,
       ),
     );
     await tx.orm.delete(imports).where(eq(imports.id, importId));

@@ -240,6 +240,29 @@ const said = (id: string, name: string, when: string) => ({
   timestamp: when,
 });
 
+describe('an import that would make a course', () => {
+  it('and is stopped leaves neither the course nor its people', async () => {
+    const code = `BIG-${++made}`;
+    const toMake = { code, zone: 'Europe/Lisbon', staff: [me().userId] };
+    const roster = file(
+      'roster.csv',
+      `${FILES.roster}\nfresh-1,Nia,New,nia@students.example,Monday,active,2026-09-28,\n`,
+    );
+    const files = [roster, ...all.filter((f) => f.name !== 'roster.csv')];
+    const bringNew = (options: ImportOptions) =>
+      importAsNew(db(), toMake, me().userId, files, at, { ...BESIDE, ...options });
+    await expect(bringNew({ stillMine: () => Promise.reject(new Error('cancelled')) })).rejects.toThrow(
+      'cancelled',
+    );
+    await nothingLeft();
+    const { orm } = db();
+    expect(await orm.select().from(courses).where(eq(courses.code, code))).toEqual([]);
+    expect(await orm.select().from(persons).where(eq(persons.externalId, 'fresh-1'))).toEqual([]);
+    await bringNew({});
+    expect(await orm.select().from(persons).where(eq(persons.externalId, 'fresh-1'))).toHaveLength(1);
+  });
+});
+
 describe('what happens while an import comes in', () => {
   it('a statement that arrives live counts once, whether the import ends well or not', async () => {
     const { id, code } = await course();

@@ -1,12 +1,12 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { and, count, eq, sql } from 'drizzle-orm';
-import type { Changes, Placed } from '@/core/formats/classify';
-import type { ActivityRecord, EventRecord } from '@/core/formats/courseFiles';
+import { and, count, eq } from 'drizzle-orm';
+import { written, type Placed } from '@/core/formats/classify';
+import type { EventRecord } from '@/core/formats/courseFiles';
 import { sameFields } from '@/core/formats/sameRecord';
 import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
-import { behind, courses, enrolments, events, imports, seenEvents } from '@/data/schema';
+import { behind, courses, enrolments, events, imports } from '@/data/schema';
 import { installActivity, prepareActivity, type Derived, type KnownEvents } from '../derive/activity';
 import { hasEvents } from '../derive/classRecord';
 import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
@@ -14,9 +14,8 @@ import { startHistory } from '../derive/evaluate';
 import { queueEvaluation, queueSweep } from '../derive/outdated';
 import { changedSince, importsMark } from '../derive/revision';
 import { UseCaseError } from '../errors';
-import { reportFailure } from '../failure';
+import { isTaken, reportFailure } from '../failure';
 import type { Progress } from '../jobs/progress';
-import { isTaken } from '../jobs/queue';
 import { deriveBehind, followSoon } from '../xapi/follow';
 import { readNames } from '../xapi/people';
 import { affectedBy, copyEvents, derivableEvent, writePlan } from './apply';
@@ -31,11 +30,10 @@ import {
   stillArriving,
   type Arrival,
 } from './arrival';
-import { eventRecordOf, eventRows } from './eventRows';
 import { idsOfFiles, type FileIds } from './fileIds';
 import { keepPlan, noteCounts, planned, type Imported, type Importing } from './importing';
 import { bringMeetings } from './meetings';
-import { planImport, type ImportPlan } from './plan';
+import { planImport, storedEvents, type ImportPlan } from './plan';
 import { countsOf } from './previewOf';
 import { keepSources } from './sources';
 import { bringStatements, letStatementsCount, type BroughtStatements } from './statements';
@@ -178,7 +176,8 @@ async function writeEvents(
       await copyEvents(db, setUp, some, arrival.importId);
     } catch (error) {
       if (!isTaken(error)) throw error;
-      const known = await knownAmong(db, setUp.course, some);
+      const ids = some.map((row) => row.value.id);
+      const known = await storedEvents(db, setUp.course, ids);
       for (const { value } of some) {
         const stored = known.get(value.id);
         if (stored && !sameFields(stored, value)) rejected++;
@@ -192,22 +191,6 @@ async function writeEvents(
     }
   }
   return rejected;
-}
-
-/** Those of some events that are stored by now. */
-async function knownAmong(
-  db: Access,
-  course: CourseModel,
-  rows: readonly Placed<EventRecord>[],
-): Promise<Map<string, EventRecord>> {
-  const recordOf = eventRecordOf(course);
-  const found = await eventRows(db).where(
-    and(
-      eq(seenEvents.courseId, course.row.id),
-      sql`${seenEvents.eventId} = any(${sql.param(rows.map((r) => r.value.id))}::text[])`,
-    ),
-  );
-  return new Map(found.map((row) => [row.id, recordOf(row)]));
 }
 
 /** Whose derived rows the import makes outdated, and from when on. */
@@ -255,12 +238,9 @@ function eventsByStudent({ events: planned }: ImportPlan, ids: FileIds): KnownEv
   );
 }
 
-const written = <T>(changes: Changes<T> | undefined): readonly T[] =>
-  [...(changes?.added ?? []), ...(changes?.changed ?? [])].map((c) => c.value);
-
 /** A course with the activities that a plan brings, as far as days and sessions rest on them. */
 function modelToCome(model: CourseModel, { activities }: ImportPlan, ids: FileIds): CourseModel {
-  const saidOf = new Map(written<ActivityRecord>(activities).map((a) => [a.id, a]));
+  const saidOf = new Map(written(activities).map((a) => [a.id, a]));
   const there = model.activities.map((row) => {
     const said = saidOf.get(row.externalId);
     return said ? { ...row, kind: said.kind } : row;

@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
-import type { Changes } from '@/core/formats/classify';
+import { written, type Changes } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
@@ -23,7 +23,7 @@ export async function keepChanges({ orm }: Access, importId: number, plan: Impor
       kind,
       key: ALL,
       before: [...changes.added.map(() => null), ...changes.changed.map((c) => c.before)],
-      after: [...changes.added, ...changes.changed].map((c) => c.value),
+      after: written(changes),
     });
   }
 }
@@ -42,8 +42,6 @@ export async function keepMade(
     const there = new Set(known.map((k) => k.name));
     return [...new Set(named)].filter((name): name is string => name != null && !there.has(name));
   };
-  const written = <T>(changes: Changes<T> | undefined) =>
-    [...(changes?.added ?? []), ...(changes?.changed ?? [])].map((c) => c.value);
   const made = {
     roster: fresh(
       written(roster).map((r) => r.section),

@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import type { Changes, Placed } from '@/core/formats/classify';
+import { written, type Changes, type Placed } from '@/core/formats/classify';
 import type {
   EventRecord,
   FileKind,
@@ -68,7 +68,7 @@ export async function planImport(
   const waits = await waitingRows(access, course.row.id);
   const resolve = await personResolver(access, course.row.id, people, roster);
   const maxima = new Map<string, number | null>(course.activities.map((a) => [a.externalId, a.points]));
-  for (const { value } of [...(activities?.added ?? []), ...(activities?.changed ?? [])]) {
+  for (const value of written(activities)) {
     maxima.set(value.id, value.points);
   }
   const gradebook =
@@ -253,7 +253,7 @@ async function planLedger<K extends LedgerKind>(
 const LOOK_UP = 5000;
 
 /** The events stored under any of the ids. */
-async function storedEvents(
+export async function storedEvents(
   access: Access,
   course: CourseModel,
   ids: readonly string[],
@@ -298,7 +298,7 @@ async function personResolver(
   roster: Changes<RosterRecord> | undefined,
 ): Promise<(name: string) => string> {
   const all = new Map<string, { id: string; email: string | null }>(people);
-  for (const { value } of [...(roster?.added ?? []), ...(roster?.changed ?? [])]) all.set(value.id, value);
+  for (const value of written(roster)) all.set(value.id, value);
   const find = personFinder([...all.values()], await aliasesOf(access, courseId), sha1);
   const found = new Map<string, string>();
   return (name) => {

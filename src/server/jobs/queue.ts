@@ -5,6 +5,7 @@ import * as yup from 'yup';
 import { DAY_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { jobs, type JobKind } from '@/data/schema';
+import { isTaken } from '../failure';
 
 const id = () => yup.number().integer().required();
 const text = () => yup.string().required();
@@ -122,13 +123,6 @@ export async function claim(
     if (isTaken(error)) return null;
     throw error;
   }
-}
-
-/** 23505: a unique index refuses it. */
-export function isTaken(error: unknown): boolean {
-  for (let e: unknown = error; e instanceof Error; e = e.cause)
-    if ('code' in e && e.code === '23505') return true;
-  return false;
 }
 
 const held = (job: Job) => and(eq(jobs.id, job.id), eq(jobs.state, 'running'), eq(jobs.holder, job.holder!));

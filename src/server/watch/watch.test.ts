@@ -159,6 +159,29 @@ describe('a work, trends, the week, lists', () => {
   });
 });
 
+describe('two hundred open pages of a course', () => {
+  it('are told by one look at the database', async () => {
+    const versions = await Promise.all(Array.from({ length: 200 }, () => watchCourse(ines(), code)));
+    const { orm } = small.test.db;
+    const select = orm.select.bind(orm);
+    let asked = 0;
+    orm.select = ((...args: Parameters<typeof select>) => {
+      asked++;
+      return select(...args);
+    }) as typeof orm.select;
+    try {
+      const told = await Promise.all(versions.map((version) => version()));
+      expect(new Set(told).size).toBe(1);
+      expect(told[0]).toBe(await courseVersion(small.course.courseId));
+      // One for all pages, one for the line above.
+      expect(asked).toBeLessThanOrEqual(2);
+      expect(asked).toBeGreaterThan(0);
+    } finally {
+      orm.select = select as typeof orm.select;
+    }
+  });
+});
+
 describe('the session check', () => {
   it('tells apart who opened nothing and who is at work, live as things come in', async () => {
     const before = await courseVersion(small.course.courseId);

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import type { Changes } from '@/core/formats/classify';
+import { written, type Changes } from '@/core/formats/classify';
 import type { ActivityRecord, RosterRecord } from '@/core/formats/courseFiles';
 import { activityFinder, type CourseActivity } from '@/core/formats/xapi/records';
 import { personFinder } from '@/core/formats/xapi/person';
@@ -86,7 +86,7 @@ export async function readNames({ orm }: Access, courseId: number, toCome: Names
     .where(eq(enrolments.courseId, courseId));
   const works = await orm.select().from(activities).where(eq(activities.courseId, courseId));
   const stored = new Map(people.map((p) => [p.id, p]));
-  for (const { value } of [...(toCome.roster?.added ?? []), ...(toCome.roster?.changed ?? [])]) {
+  for (const value of written(toCome.roster)) {
     const known = stored.get(value.id);
     if (known) known.email = value.email;
     else
@@ -99,7 +99,7 @@ export async function readNames({ orm }: Access, courseId: number, toCome: Names
   const meant = new Map<string, CourseActivity>(
     works.map((w) => [w.externalId, { id: w.externalId, kind: w.kind, points: w.points }]),
   );
-  for (const { value } of [...(toCome.activities?.added ?? []), ...(toCome.activities?.changed ?? [])])
+  for (const value of written(toCome.activities))
     meant.set(value.id, { id: value.id, kind: value.kind, points: value.points });
   const enrolmentOf = new Map(people.map((p) => [p.id, p.enrolmentId]));
   const aliasOf = await aliasesOf({ orm }, courseId);

@@ -48,8 +48,8 @@ export default async function CourseLayout({
       <div className="flex min-w-0 flex-1 flex-col px-5 py-4">
         {data.trouble ? (
           <p role="status" className="text-plum mb-3 font-semibold">
-            Figures and flags of this course are behind: bringing them up to date has failed. It is tried
-            again.
+            Figures and flags of this course are behind: bringing them up to date keeps failing. Tell whoever
+            runs the installation.
           </p>
         ) : null}
         <main className="flex-1">{children}</main>
