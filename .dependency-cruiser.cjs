@@ -26,8 +26,19 @@ module.exports = {
     },
     only('data-imports-core', layer('data'), [layer('data'), layer('core')]),
     only('server-imports-data-and-core', layer('server'), [layer('server'), layer('data'), layer('core')]),
-    only('ui-imports-core-and-actions', layer('ui'), [layer('ui'), layer('core'), '^src/app/actions/']),
-    only('app-imports', layer('app'), [layer('app'), layer('ui'), layer('server'), layer('core')]),
+    only('actions-import-server-and-core', layer('actions'), [
+      layer('actions'),
+      layer('server'),
+      layer('core'),
+    ]),
+    only('ui-imports-core-and-actions', layer('ui'), [layer('ui'), layer('core'), layer('actions')]),
+    only('app-imports', layer('app'), [
+      layer('app'),
+      layer('ui'),
+      layer('actions'),
+      layer('server'),
+      layer('core'),
+    ]),
     only('demo-imports', layer('demo'), [layer('demo'), layer('server'), layer('data'), layer('core')]),
     only('cli-imports', layer('cli'), [layer('cli'), layer('server'), layer('data'), layer('core')]),
     {

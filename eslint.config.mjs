@@ -35,14 +35,14 @@ export default tseslint.config(
   },
   {
     files: ['src/app/**', 'src/ui/**', 'src/server/**', 'src/data/**'],
-    ignores: ['**/*.test.ts', 'src/server/clock.ts'],
+    ignores: ['**/*.test.ts', 'src/server/base/clock.ts'],
     rules: {
       'no-restricted-properties': [
         'error',
         {
           object: 'Date',
           property: 'now',
-          message: 'Ask server/clock, so that LANTERN_NOW holds everywhere.',
+          message: 'Ask server/base/clock, so that LANTERN_NOW holds everywhere.',
         },
       ],
     },

@@ -39,7 +39,7 @@ export default defineConfig({
           isolate: false,
           globalSetup: ['tests/support/template.ts'],
           setupFiles: ['tests/support/draws.ts'],
-          include: ['src/{app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
+          include: ['src/{actions,app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
           hookTimeout: 300_000,
           testTimeout: 300_000,

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
-import { setDatabase } from '@/server/database';
+import { setDatabase } from '@/server/base/database';
 import { importFiles, queueImport } from '@/server/intake/intake';
 import { stage } from '@/server/intake/staging';
 import { startServer } from '../tests/support/server';

@@ -6,8 +6,8 @@ import { openEmbedded, type Database } from '@/data/database';
 import { SECTIONS } from '@/demo/course';
 import { scenarioFiles } from '@/demo/files';
 import { scenario } from '@/demo/scenario';
-import { rereadConfig } from '@/server/config';
-import { createAccounts, createCourse } from '@/server/setup';
+import { rereadConfig } from '@/server/base/config';
+import { createAccounts, createCourse } from '@/server/act/setup';
 
 export const NOW = '2026-11-25T10:00:00Z';
 

@@ -1,7 +1,7 @@
 import { request, type ClientRequest } from 'node:http';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { importFiles, previewImport } from '@/server/intake/intake';
-import { setDatabase } from '@/server/database';
+import { setDatabase } from '@/server/base/database';
 import { startServer } from '../tests/support/server';
 import { benchCourse, NOW } from './course';
 import { bound, median, ms, timed } from './measure';

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { openEmbedded } from '@/data/database';
 import { importFiles } from '@/server/intake/intake';
-import { rereadConfig } from '@/server/config';
-import { setDatabase } from '@/server/database';
+import { rereadConfig } from '@/server/base/config';
+import { setDatabase } from '@/server/base/database';
 import { NOW } from './course';
 import { timed } from './measure';
 

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { gt, inArray, sql } from 'drizzle-orm';
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { events, statements } from '@/data/schema';
-import { setDatabase } from '@/server/database';
+import { setDatabase } from '@/server/base/database';
 import { importFiles } from '@/server/intake/intake';
 import { checkStatements, receiveStatements } from '@/server/xapi/endpoint';
 import { catchUp } from '@/server/xapi/follow';

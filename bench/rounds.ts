@@ -1,7 +1,7 @@
 import { FILE_KINDS } from '@/core/formats/courseFiles';
-import { setDatabase } from '@/server/database';
+import { setDatabase } from '@/server/base/database';
 import { importFiles } from '@/server/intake/intake';
-import { roundsView } from '@/server/rounds';
+import { roundsView } from '@/server/look/rounds';
 import { benchCourse, NOW } from './course';
 import { bound, medianTime, ms } from './measure';
 

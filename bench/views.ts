@@ -1,17 +1,17 @@
 import { FILE_KINDS } from '@/core/formats/courseFiles';
 import type { Database } from '@/data/database';
-import { setDatabase } from '@/server/database';
-import { briefView } from '@/server/brief';
-import { gradebookView } from '@/server/grading/gradebook';
+import { setDatabase } from '@/server/base/database';
+import { briefView } from '@/server/look/brief';
+import { gradebookView } from '@/server/look/gradebook';
 import { importFiles } from '@/server/intake/intake';
-import { listsView } from '@/server/lists/lists';
-import { roundsView } from '@/server/rounds';
-import { activityView } from '@/server/watch/activity';
-import { sessionView } from '@/server/watch/session';
-import { trendsView } from '@/server/watch/trends';
-import { weekView } from '@/server/watch/week';
-import { workView } from '@/server/watch/work';
-import type { Viewer } from '@/server/viewer';
+import { listsView } from '@/server/look/lists';
+import { roundsView } from '@/server/look/rounds';
+import { activityView } from '@/server/look/activity';
+import { sessionView } from '@/server/look/session';
+import { trendsView } from '@/server/look/trends';
+import { weekView } from '@/server/look/week';
+import { workView } from '@/server/look/work';
+import type { Viewer } from '@/server/access/viewer';
 import { benchCourse, NOW } from './course';
 import { bound, medianTime, ms } from './measure';
 

@@ -1,4 +1,4 @@
-import { UseCaseError } from '@/server/errors';
+import { UseCaseError } from '@/server/base/errors';
 
 /** Bytes that a request may bring, by the door it comes to. */
 export const BODY_LIMITS = {

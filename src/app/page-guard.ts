@@ -2,9 +2,9 @@ import { headers } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import { connection } from 'next/server';
 import { cache } from 'react';
-import { UseCaseError } from '@/server/errors';
-import { reportFailure } from '@/server/failure';
-import { requireViewer, type Viewer } from '@/server/viewer';
+import { UseCaseError } from '@/server/base/errors';
+import { reportFailure } from '@/server/base/failure';
+import { requireViewer, type Viewer } from '@/server/access/viewer';
 
 /** Who asks, looked up once a request however many parts of the page ask. */
 const viewerOfRequest = cache(async () => requireViewer(await headers()));

@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { taughtCourses } from '@/server/viewer';
+import { taughtCourses } from '@/server/access/viewer';
 import { Nothing } from '@/ui/parts/Panel';
 import { SignOut } from '@/ui/shell/SignOut';
 import { page } from './page-guard';

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { GAP_MINUTES } from '@/core/activity/dwell';
 import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
-import { now } from '@/server/clock';
+import { now } from '@/server/base/clock';
 import { gradesCommand } from './grades';
 import { InputError } from './input';
 import { sessionsCommand } from './sessions';

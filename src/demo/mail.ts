@@ -1,4 +1,4 @@
-import { config } from '@/server/config';
+import { config } from '@/server/base/config';
 import { startMailStandIn } from './mailStandIn';
 
 /** Runs the mail stand-in until stopped, and says on its first line which port it took. */

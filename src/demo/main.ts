@@ -1,9 +1,9 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { holdFolder } from '@/data/lock';
-import { now } from '@/server/clock';
-import { config } from '@/server/config';
-import { database } from '@/server/database';
+import { now } from '@/server/base/clock';
+import { config } from '@/server/base/config';
+import { database } from '@/server/base/database';
 import { demoSignIns, seedDemo } from './seed';
 
 /** Makes the demo data once, and says on its last line who can sign in. `--fresh` throws away what is there (the embedded database only). */

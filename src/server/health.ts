@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { database } from './database';
+import { database } from './base/database';
 
 /** What is known of the database: `slow` has not answered yet. */
 export type DatabaseState = 'up' | 'slow' | 'down';

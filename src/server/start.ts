@@ -1,10 +1,10 @@
-import { markPeers, proxyList } from './access/peer';
-import { config } from './config';
-import { database } from './database';
-import { queueLeftOver } from './derive/catchUp';
+import { markPeers, proxyList } from './base/peer';
+import { config } from './base/config';
+import { database } from './base/database';
+import { queueLeftOver } from './xapi/catchUp';
 import { noneArriving } from './intake/arrival';
 import { startRunner } from './jobs/runner';
-import { HANDLERS } from './jobs/work';
+import { HANDLERS } from './work';
 import { queueUnsent } from './mail/dispatch';
 import { setConfiguredCredential } from './xapi/credentials';
 

@@ -17,8 +17,8 @@ import {
 } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { NOW, smallCourse } from '../support/course';
-import { setDatabase } from '@/server/database';
-import { workOff } from '@/server/jobs/work';
+import { setDatabase } from '@/server/base/database';
+import { workOff } from '@/server/work';
 import { startServer } from '../support/server';
 import { open } from './support';
 

@@ -4,8 +4,8 @@ import type { Term } from '@/core/calendar/term';
 import type { Database } from '@/data/database';
 import { courses, enrolments, persons, user } from '@/data/schema';
 import { importFiles, type ImportOptions } from '@/server/intake/intake';
-import { createAccounts, createCourse } from '@/server/setup';
-import type { Viewer } from '@/server/viewer';
+import { createAccounts, createCourse } from '@/server/act/setup';
+import type { Viewer } from '@/server/access/viewer';
 import { testDatabase, type TestDatabase } from './database';
 
 /** The instant at which the small course stands: Wednesday of its fifth week. */

@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { openEmbedded, openServer, type Database } from '@/data/database';
-import { setDatabase } from '@/server/database';
-import { rereadConfig } from '@/server/config';
+import { setDatabase } from '@/server/base/database';
+import { rereadConfig } from '@/server/base/config';
 
 export interface TestDatabase {
   readonly db: Database;

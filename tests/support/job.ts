@@ -1,10 +1,10 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { database } from '@/server/database';
+import { database } from '@/server/base/database';
 import { jobOf } from '@/server/jobs/view';
 import type { Progress } from '@/server/jobs/progress';
 import { enqueue, hasRunner } from '@/server/jobs/queue';
 import { workOff as workOffBy } from '@/server/jobs/runner';
-import { HANDLERS, workOff } from '@/server/jobs/work';
+import { HANDLERS, workOff } from '@/server/work';
 
 /** Waits for the end of a job and gives what came of it; a job that did not get there is an error. */
 export async function ended<T>(userId: string, job: string): Promise<T> {

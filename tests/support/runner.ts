@@ -1,7 +1,7 @@
 import { openServer } from '@/data/database';
-import { setDatabase } from '@/server/database';
+import { setDatabase } from '@/server/base/database';
 import { startRunner } from '@/server/jobs/runner';
-import { HANDLERS } from '@/server/jobs/work';
+import { HANDLERS } from '@/server/work';
 
 /** A process that works the queue of a PostgreSQL server off, until it is killed. */
 async function main(): Promise<void> {

@@ -1,4 +1,4 @@
-import { auth } from '@/server/auth';
+import { auth } from '@/server/access/auth';
 
 /** The password of every account of the small course. */
 export const PASSWORD = 'a password for tests';

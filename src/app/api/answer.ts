@@ -1,7 +1,7 @@
 import * as yup from 'yup';
-import { UseCaseError, type Refusal } from '@/server/errors';
-import { reportFailure } from '@/server/failure';
-import { requireViewer, type Viewer } from '@/server/viewer';
+import { UseCaseError, type Refusal } from '@/server/base/errors';
+import { reportFailure } from '@/server/base/failure';
+import { requireViewer, type Viewer } from '@/server/access/viewer';
 
 /** The status of a refusal (RFC 9110, 15.5; RFC 6585, 4). */
 export const STATUS: Record<Refusal, number> = {

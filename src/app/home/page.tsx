@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { studentHome } from '@/server/student';
+import { studentHome } from '@/server/look/student';
 import { Home } from '@/ui/student/Home';
 import { page } from '../page-guard';
 

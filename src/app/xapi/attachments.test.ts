@@ -9,7 +9,7 @@ import { boundaryOf, readMultipart, writeMultipart } from '@/core/formats/multip
 import { attachments } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createCredential } from '@/server/xapi/credentials';
-import { eraseStudent } from '@/server/exchange/student';
+import { eraseStudent } from '@/server/export/student';
 
 const small = withSmallCourse();
 let server: Server;

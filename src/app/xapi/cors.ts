@@ -1,4 +1,4 @@
-import { config } from '@/server/config';
+import { config } from '@/server/base/config';
 
 const ALLOWED = [
   'Authorization',

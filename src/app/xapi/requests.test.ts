@@ -2,7 +2,7 @@ import type { Server } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { xapiServer } from '../../../tests/support/xapiServer';
-import { rereadConfig } from '@/server/config';
+import { rereadConfig } from '@/server/base/config';
 import { createCredential } from '@/server/xapi/credentials';
 
 /** Requests by the sections of the xAPI specification 1.0.3, part three (“Experience API - Communication”). */

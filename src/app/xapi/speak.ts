@@ -1,8 +1,8 @@
 import * as yup from 'yup';
 import type { SpokenVersion } from '@/core/formats/xapi/statement';
-import { peerOf } from '@/server/access/peer';
-import { UseCaseError } from '@/server/errors';
-import { reportFailure } from '@/server/failure';
+import { peerOf } from '@/server/base/peer';
+import { UseCaseError } from '@/server/base/errors';
+import { reportFailure } from '@/server/base/failure';
 import { senderOf, type Sender } from '@/server/xapi/credentials';
 import { etagOf, namesTag } from '@/server/xapi/documents';
 import { mayCall, mayFail } from '@/server/xapi/rate';

@@ -19,7 +19,7 @@ import {
 } from '@/data/schema';
 import { createCredential, credentialsOf, revokeCredential } from '@/server/xapi/credentials';
 import { startRunner } from '@/server/jobs/runner';
-import { HANDLERS } from '@/server/jobs/work';
+import { HANDLERS } from '@/server/work';
 import { aheadOfTime } from '@/server/xapi/ahead';
 import { catchUp } from '@/server/xapi/follow';
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FLAG_KINDS } from '../risk/indicators';
+import { FLAG_KINDS } from '../flags/indicators';
 import { listInWords, MERGE_FIELDS, mergeValues, type MergeFacts } from './fields';
 import { mailText } from './mailText';
 import { keptFileName, messageIdOf } from './messageId';

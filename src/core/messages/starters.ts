@@ -1,4 +1,4 @@
-import type { FlagKind } from '../risk/indicators';
+import type { FlagKind } from '../flags/indicators';
 
 export interface Starter {
   readonly subject: string;

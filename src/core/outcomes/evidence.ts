@@ -1,5 +1,5 @@
 import { isReturned } from '../gradebook/status';
-import type { ClassRecord, StudentRecord } from '../risk/classRecord';
+import type { ClassRecord, StudentRecord } from '../course/record';
 import type { Steps } from '../steps';
 import type { Instant } from '../units';
 import { classPrior, mastery, type Evidence, type Mastery } from './mastery';

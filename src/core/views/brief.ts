@@ -1,7 +1,7 @@
 import type { Attendance, RequirementKind } from '../formats/studentRecords';
 import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
-import type { StudentMeasures } from '../risk/measures';
+import type { StudentMeasures } from '../measures/studentMeasures';
 import type { Instant, LocalDate, Minutes, Percent } from '../units';
 import type { NoteView } from './notes';
 import type { PlanView } from './plan';

@@ -1,6 +1,6 @@
 import type { MergeValues } from '../messages/fields';
 import type { PlanStep } from '../plans/propose';
-import type { FlagKind } from '../risk/indicators';
+import type { FlagKind } from '../flags/indicators';
 import type { LocalDate } from '../units';
 import type { CourseHead } from './courseHead';
 import type { StepInput } from './plan';

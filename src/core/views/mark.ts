@@ -1,4 +1,4 @@
-import type { Mark } from '../risk/rounds';
+import type { Mark } from '../flags/rounds';
 
 export interface MarkView extends Mark {
   readonly id: number;

@@ -1,4 +1,4 @@
-import type { FlagKind, FlagLevel } from '../risk/indicators';
+import type { FlagKind, FlagLevel } from '../flags/indicators';
 import type { LocalDate } from '../units';
 
 /** A flag as it is shown: its sentence, and since when it stands. */

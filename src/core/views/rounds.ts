@@ -1,4 +1,4 @@
-import { FLAG_KINDS } from '../risk/indicators';
+import { FLAG_KINDS } from '../flags/indicators';
 import type { LocalDate, Percent } from '../units';
 import type { BriefView } from './brief';
 import type { CourseHead } from './courseHead';

@@ -1,4 +1,4 @@
-import type { IndicatorSettings } from '../risk/indicators';
+import type { IndicatorSettings } from '../flags/indicators';
 
 export interface CourseSettings {
   readonly sessionGapMinutes: number;

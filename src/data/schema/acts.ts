@@ -1,7 +1,7 @@
 import { date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { at } from './columns';
-import type { FlagKind, FlagLevel } from '@/core/risk/indicators';
-import type { MarkAction } from '@/core/risk/rounds';
+import type { FlagKind, FlagLevel } from '@/core/flags/indicators';
+import type { MarkAction } from '@/core/flags/rounds';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';

@@ -17,7 +17,7 @@ import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/formats/courseFiles';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/gradebook/model';
-import type { IndicatorSettings } from '@/core/risk/indicators';
+import type { IndicatorSettings } from '@/core/flags/indicators';
 import { units } from './institution';
 
 export const courses = pgTable('courses', {

@@ -1,5 +1,5 @@
 import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
-import { config } from '../config';
+import { config } from '../base/config';
 
 /** The cookie of a device on which somebody has signed in. It signs nobody in: it only lets its owner try again. */
 export const DEVICE_COOKIE = 'lantern.device';

@@ -3,9 +3,9 @@ import { sameFields } from '@/core/formats/sameRecord';
 import type { Access, Database } from '@/data/database';
 import { courses, enrolments, persons, proposals, units, user } from '@/data/schema';
 import type { Identity, UnitPlace } from '@/data/schema/proposals';
-import { nowDate } from '../clock';
+import { nowDate } from '../base/clock';
 import { setupChanged } from '../derive/setupChanged';
-import { invalid, notFound } from '../errors';
+import { invalid, notFound } from '../base/errors';
 import { peopleOfOthers, unitOfOthers } from './reliedOn';
 
 /** What became of a change: it was made, it waits for whoever runs the installation, or there was none. */

@@ -3,7 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { MINUTE_MS, SECOND_MS } from '@/core/units';
 import type { Database } from '@/data/database';
 import { rateLimit } from '@/data/schema';
-import { timeOfDay } from '../clock';
+import { timeOfDay } from '../base/clock';
 
 /** How often somebody may try at once before they must pause, and how long the longest pause is. */
 export interface Patience {

@@ -13,7 +13,7 @@ import type { Instant, LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { behind, courses, enrolments, seenEvents, studentDwells } from '@/data/schema';
 import { turn } from '@/data/turn';
-import type { CourseModel } from './courseModel';
+import type { CourseModel } from '../snapshot/courseModel';
 import {
   addCounts,
   leaningOn,
@@ -25,9 +25,9 @@ import {
   type StudentDwells,
 } from './dwells';
 import { readEvents, toColumns, type ActivityColumns, type EventList } from './eventColumns';
-import { idsIn } from './idsIn';
+import { idsIn } from '@/data/queries/idsIn';
 import { unwatched, type Progress } from '../jobs/progress';
-import { revise } from './revision';
+import { revise } from '../snapshot/revision';
 import { endsBetween, loadSettled, settleOld, storeSettled, type Settled } from './settled';
 import { letHold } from './versions';
 import { writeActivity } from './writeActivity';

@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { DwellCounts } from '@/core/activity/dwell';
 import type { Access } from '@/data/database';
 import { courseDwells, enrolments, studentDwells } from '@/data/schema';
-import { idsIn } from './idsIn';
+import { idsIn } from '@/data/queries/idsIn';
 
 /** Counts as they are stored: triples of kind, second and count, ascending. */
 export function packCounts(counts: DwellCounts): number[] {

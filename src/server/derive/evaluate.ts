@@ -1,21 +1,21 @@
 import { and, eq, isNull, or } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
-import { crossings } from '@/core/risk/crossings';
-import { stepFlags, type ClosedFlag, type OpenFlag } from '@/core/risk/flags';
-import { measureClass } from '@/core/risk/measureClass';
-import type { StudentMeasures } from '@/core/risk/measures';
-import { weeklyPicture } from '@/core/risk/weeks';
-import type { ClassRecord } from '@/core/risk/classRecord';
+import { crossings } from '@/core/flags/crossings';
+import { stepFlags, type ClosedFlag, type OpenFlag } from '@/core/flags/flags';
+import { measureClass } from '@/core/measures/measureClass';
+import type { StudentMeasures } from '@/core/measures/studentMeasures';
+import { weeklyPicture } from '@/core/measures/weeks';
+import type { ClassRecord } from '@/core/course/record';
 import type { Steps } from '@/core/steps';
 import type { Instant, LocalDate } from '@/core/units';
 import { copyLine, copyLines, type Access } from '@/data/database';
 import { classWeeks, courses, enrolments, flags, masteries, measures, studentWeeks } from '@/data/schema';
-import { loadClassRecord } from './classRecord';
+import { loadClassRecord } from '../snapshot/classRecord';
 import { unwatched, type Progress } from '../jobs/progress';
-import { inTurns } from '../turns';
-import type { CourseModel } from './courseModel';
-import { idsIn } from './idsIn';
+import { inTurns } from '../base/turns';
+import type { CourseModel } from '../snapshot/courseModel';
+import { idsIn } from '@/data/queries/idsIn';
 import { evaluateAgain } from './outdated';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */

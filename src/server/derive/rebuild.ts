@@ -4,7 +4,7 @@ import { courses } from '@/data/schema';
 import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue } from '../jobs/queue';
 import { deriveActivity, installActivity, prepareActivity } from './activity';
-import { loadCourseModel, lockCourse } from './courseModel';
+import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
 import { figuresLine, queueEvaluation, queueSweep } from './outdated';
 import { nextVersion } from './versions';
 

@@ -5,7 +5,7 @@ import type { Access } from '@/data/database';
 import { settled } from '@/data/schema';
 import { addCounts, packCounts } from './dwells';
 import type { ActivityColumns } from './eventColumns';
-import { idsIn } from './idsIn';
+import { idsIn } from '@/data/queries/idsIn';
 
 export type Settled = typeof settled.$inferSelect;
 

@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { Access, Database } from '@/data/database';
 import { activityDayRows, activityTotalRows, dayRows, enrolments, sessionRows } from '@/data/schema';
 import { turn } from '@/data/turn';
-import { idsIn } from './idsIn';
+import { idsIn } from '@/data/queries/idsIn';
 
 const TABLES = [sessionRows, dayRows, activityDayRows, activityTotalRows];
 

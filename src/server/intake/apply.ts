@@ -22,12 +22,12 @@ import {
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import type { DerivableEvent } from '../derive/eventColumns';
-import { loadCourseModel, type CourseModel } from '../derive/courseModel';
+import { loadCourseModel, type CourseModel } from '../snapshot/courseModel';
 import { startHistory } from '../derive/evaluate';
 import { queueEvaluation } from '../derive/outdated';
-import { revise } from '../derive/revision';
+import { revise } from '../snapshot/revision';
 import { reviseSetup } from '../derive/setupChanged';
-import { hasEvents } from '../derive/classRecord';
+import { hasEvents } from '../snapshot/classRecord';
 import { idsOfFiles, type FileIds } from './fileIds';
 import { LEDGER_KINDS, writeLedger, type LedgerKind } from './ledgers';
 import type { ImportPlan } from './plan';

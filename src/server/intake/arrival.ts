@@ -2,12 +2,12 @@ import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import type { Access, Database } from '@/data/database';
 import { activities, courses, enrolments, events, imports, persons, statements, user } from '@/data/schema';
 import { turn } from '@/data/turn';
-import { nowDate } from '../clock';
-import type { CourseModel } from '../derive/courseModel';
-import { idsIn } from '../derive/idsIn';
+import { nowDate } from '../base/clock';
+import type { CourseModel } from '../snapshot/courseModel';
+import { idsIn } from '@/data/queries/idsIn';
 import { queueSweep } from '../derive/outdated';
 import { nextVersion, removePrepared } from '../derive/versions';
-import { UseCaseError } from '../errors';
+import { UseCaseError } from '../base/errors';
 import type { FileIds } from './fileIds';
 import type { ImportPlan } from './plan';
 

@@ -3,7 +3,7 @@ import { count, eq, like } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
 import { events, imports, statements } from '@/data/schema';
-import { checkDerived } from '../exchange/check';
+import { checkDerived } from '../export/check';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { importFiles, previewImport } from './intake';
 import { staged } from './staging';

@@ -2,9 +2,9 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
 import { activities, attempts } from '@/data/schema';
-import { briefView } from '../brief';
-import { cellView } from '../grading/cell';
-import { grantAttempt } from '../grading/grade';
+import { briefView } from '../look/brief';
+import { cellView } from '../look/cell';
+import { grantAttempt } from '../act/grade';
 import { importFiles } from './intake';
 
 const small = withSmallCourse();

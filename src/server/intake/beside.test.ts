@@ -25,12 +25,12 @@ import {
   statements,
   waiting,
 } from '@/data/schema';
-import { checkDerived } from '../exchange/check';
-import { changeCells } from '../grading/change';
-import { saveSection } from '../course/parts';
-import { courseVersion } from '../live';
-import { workOff } from '../jobs/work';
-import { roundsView } from '../rounds';
+import { checkDerived } from '../export/check';
+import { changeCells } from '../act/gradeChange';
+import { saveSection } from '../act/course/parts';
+import { courseVersion } from '../look/live';
+import { workOff } from '../work';
+import { roundsView } from '../look/rounds';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { findStatements } from '../xapi/query';
 import { importFiles, pastImports, type ImportOptions } from './intake';

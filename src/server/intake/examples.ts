@@ -2,9 +2,9 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
-import { config } from '../config';
-import { notFound } from '../errors';
-import { requireTaught, type Viewer } from '../viewer';
+import { config } from '../base/config';
+import { notFound } from '../base/errors';
+import { requireTaught, type Viewer } from '../access/viewer';
 
 const fileOf = (kind: FileKind) => join(config().dataFolder, 'examples', `${kind}.csv`);
 

@@ -6,8 +6,8 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';
 import { deleteMany, upsertMany } from '@/data/write/bulk';
-import type { CourseModel } from '../derive/courseModel';
-import { ofStudents } from '../derive/days';
+import type { CourseModel } from '../snapshot/courseModel';
+import { ofStudents } from '../snapshot/days';
 import type { FileIds } from './fileIds';
 
 /** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */

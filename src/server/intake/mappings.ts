@@ -4,10 +4,10 @@ import type { Mapping } from '@/core/formats/mapping/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
 import type { Access } from '@/data/database';
 import { mappings } from '@/data/schema';
-import { nowDate } from '../clock';
-import { database } from '../database';
-import { invalid, notFound } from '../errors';
-import { requireTaught, type Viewer } from '../viewer';
+import { nowDate } from '../base/clock';
+import { database } from '../base/database';
+import { invalid, notFound } from '../base/errors';
+import { requireTaught, type Viewer } from '../access/viewer';
 
 export interface SavedMapping {
   readonly id: number;

@@ -14,7 +14,7 @@ import {
 } from '@/data/schema';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { catchUp } from '../xapi/follow';
-import { eraseStudent } from '../exchange/student';
+import { eraseStudent } from '../export/student';
 import { importFiles, pastImports } from './intake';
 import { undoImport } from './undo';
 import { matchByRule, matchPerson, waitingPeople } from './waiting';

@@ -3,7 +3,7 @@ import * as yup from 'yup';
 import type { Access } from '@/data/database';
 import { enrolments, sections } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel } from '../derive/courseModel';
+import { loadCourseModel } from '../snapshot/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import type { PackageAbout } from './readFiles';
 

@@ -2,7 +2,7 @@ import type { OneRosterCourse } from '@/core/formats/oneroster/read';
 import type { CourseInPackage } from '@/core/views/intake';
 import { eq } from 'drizzle-orm';
 import { courses, courseStaff } from '@/data/schema';
-import { database } from '../database';
+import { database } from '../base/database';
 
 /** What would happen to each course of the packages of an upload; empty where there is but one. */
 export async function coursesBeside(

@@ -9,7 +9,7 @@ import {
 import { NOTHING_KNOWN, type KnownCourse } from '@/core/formats/oneroster/known';
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
-import { looksLikeZip, unzip } from '../exchange/zip';
+import { looksLikeZip, unzip } from '../base/zip';
 import { LEDGER_KINDS } from './ledgers';
 import type { UploadedFile } from './upload';
 

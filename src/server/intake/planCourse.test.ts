@@ -2,12 +2,12 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { activities } from '@/data/schema';
-import { saveActivity, saveOutcome } from '../course/parts';
-import { setupView } from '../course/view';
-import { exportFile } from '../exchange/export';
-import { proposedPlans } from '../plans';
-import { studentHome } from '../student';
-import { requireTaught } from '../viewer';
+import { saveActivity, saveOutcome } from '../act/course/parts';
+import { setupView } from '../act/course/view';
+import { exportFile } from '../export/export';
+import { proposedPlans } from '../act/plans';
+import { studentHome } from '../look/student';
+import { requireTaught } from '../access/viewer';
 import { importFiles, previewImport } from './intake';
 
 const small = withSmallCourse();

@@ -9,7 +9,7 @@ import { no, type Result } from '@/core/result';
 import type { FileFault, ForeignPreview } from '@/core/views/intake';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import type { OneRosterCourse, RosteredCourse } from '@/core/formats/oneroster/read';
-import { inTurns } from '../turns';
+import { inTurns } from '../base/turns';
 import { foreignPreview, type ForeignFile } from './foreign';
 import type { SavedMapping } from './mappings';
 import { unpack, type ReadFor } from './packages';

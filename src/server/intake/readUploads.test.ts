@@ -7,7 +7,7 @@ import { FILE_KINDS } from '@/core/formats/courseFiles';
 import { suggestMapping } from '@/core/formats/mapping/suggest';
 import { parseCsv } from '@/core/formats/csv';
 import type { Placed } from '@/core/formats/table';
-import { zip } from '../exchange/zip';
+import { zip } from '../base/zip';
 import type { Progress } from '../jobs/progress';
 import { readFiles, type ReadAbout, type ReadUploads } from './readFiles';
 import { readUploads } from './readUploads';

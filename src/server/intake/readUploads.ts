@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
-import { invalid } from '../errors';
+import { invalid } from '../base/errors';
 import { unwatched, type Progress } from '../jobs/progress';
 import { AHEAD, Uncarried } from './carried';
 import type { ReadingMessage, ReadingTask } from './reading.worker';

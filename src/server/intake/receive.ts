@@ -4,9 +4,9 @@ import { finished, pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import busboy from 'busboy';
 import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
-import { invalid, UseCaseError } from '../errors';
-import { isDiskFull, needSpace } from '../failure';
-import { requireTaught, type Viewer } from '../viewer';
+import { invalid, UseCaseError } from '../base/errors';
+import { isDiskFull, needSpace } from '../base/failure';
+import { requireTaught, type Viewer } from '../access/viewer';
 import { arriving } from './staging';
 
 /** Limits of an upload. */

@@ -1,11 +1,11 @@
 import { writeCsv } from '@/core/formats/csv';
 import type { FileKind } from '@/core/formats/courseFiles';
 import type { RejectedRow } from '@/core/formats/table';
-import { now } from '../clock';
-import { database } from '../database';
-import { loadCourseModel } from '../derive/courseModel';
-import { notFound } from '../errors';
-import { requireTaught, type Viewer } from '../viewer';
+import { now } from '../base/clock';
+import { database } from '../base/database';
+import { loadCourseModel } from '../snapshot/courseModel';
+import { notFound } from '../base/errors';
+import { requireTaught, type Viewer } from '../access/viewer';
 import { asTheyStood } from './previewOf';
 import { planImport } from './plan';
 import type { CourseFiles, StatementFile } from './readFiles';

@@ -1,7 +1,7 @@
 import { classifyInSteps, type Changes, type ClassifyOptions, type Placed } from '@/core/formats/classify';
 import { withValue, type RejectedRow } from '@/core/formats/table';
 import type { Steps } from '@/core/steps';
-import { inTurns } from '../turns';
+import { inTurns } from '../base/turns';
 
 /** Rows with other records where these are others; a long file keeps nobody waiting. */
 export const changed = <T>(

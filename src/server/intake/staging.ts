@@ -9,10 +9,10 @@ import { mappingSchema } from '@/core/formats/mapping/schema';
 import { DAY_MS, HOUR_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { uploadPieces, uploads } from '@/data/schema';
-import { now, nowDate } from '../clock';
-import { config } from '../config';
-import { database } from '../database';
-import { notFound } from '../errors';
+import { now, nowDate } from '../base/clock';
+import { config } from '../base/config';
+import { database } from '../base/database';
+import { notFound } from '../base/errors';
 import type { StagedFile, UploadedFile } from './upload';
 
 /** How files of a foreign make are read, by their names. */

@@ -15,7 +15,7 @@ import type { Access, Database } from '@/data/database';
 import { events, isSeen, statements } from '@/data/schema';
 import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs/progress';
-import { inTurns } from '../turns';
+import { inTurns } from '../base/turns';
 import { readNames, sha1, type Names } from '../xapi/people';
 import { takeHandIns, type HandIn } from '../xapi/handIn';
 import {

@@ -19,18 +19,18 @@ import {
   user,
 } from '@/data/schema';
 import { deleteMany } from '@/data/write/bulk';
-import { now } from '../clock';
-import { database } from '../database';
+import { now } from '../base/clock';
+import { database } from '../base/database';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse, type CourseModel } from '../derive/courseModel';
-import { idsIn } from '../derive/idsIn';
-import { revise } from '../derive/revision';
+import { loadCourseModel, lockCourse, type CourseModel } from '../snapshot/courseModel';
+import { idsIn } from '@/data/queries/idsIn';
+import { revise } from '../snapshot/revision';
 import { peopleImported } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
-import { notFound, UseCaseError } from '../errors';
-import { ensureEvaluated } from '../evaluation';
+import { notFound, UseCaseError } from '../base/errors';
+import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
-import { requireTaught, type Viewer } from '../viewer';
+import { requireTaught, type Viewer } from '../access/viewer';
 import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
 import { removeImported, unsay } from '../xapi/store';

@@ -1,5 +1,5 @@
 import { open, readFile } from 'node:fs/promises';
-import { looksLikeZip } from '../exchange/zip';
+import { looksLikeZip } from '../base/zip';
 
 /** A file as it came in, in memory. */
 export interface UploadedFile {

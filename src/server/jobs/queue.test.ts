@@ -2,11 +2,11 @@ import { eq, sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { jobs, type JobKind } from '@/data/schema';
-import { invalid } from '../errors';
+import { invalid } from '../base/errors';
 import { claim, end, enqueue, forgetEnded, release, tryAgain, TRIES, type Job } from './queue';
 import { Later, startRunner, workOff, type AllHandlers, type Working } from './runner';
 import { figuresFail } from './view';
-import { HANDLERS } from './work';
+import { HANDLERS } from '../work';
 
 const small = withSmallCourse();
 const db = () => small.test.db;

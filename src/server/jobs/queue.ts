@@ -5,7 +5,7 @@ import * as yup from 'yup';
 import { DAY_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { jobs, type JobKind } from '@/data/schema';
-import { isTaken } from '../failure';
+import { isTaken } from '../base/failure';
 
 const id = () => yup.number().integer().required();
 const text = () => yup.string().required();

@@ -4,8 +4,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import type { Access, Database } from '@/data/database';
 import { JOB_KINDS, type JobKind } from '@/data/schema';
 import { inBackground, turn } from '@/data/turn';
-import { UseCaseError } from '../errors';
-import { reportFailure } from '../failure';
+import { UseCaseError } from '../base/errors';
+import { reportFailure } from '../base/failure';
 import { Cancelled, Lost, type Progress } from './progress';
 import {
   claim,

@@ -3,8 +3,8 @@ import { isUuid } from '@/core/formats/xapi/names';
 import type { JobView } from '@/core/views/job';
 import type { Access } from '@/data/database';
 import { jobs } from '@/data/schema';
-import { database } from '../database';
-import { notFound } from '../errors';
+import { database } from '../base/database';
+import { notFound } from '../base/errors';
 import type { Job } from './queue';
 
 /** How a job of this user stands. */

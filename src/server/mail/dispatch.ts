@@ -4,11 +4,11 @@ import { mailText } from '@/core/messages/mailText';
 import { messageIdOf } from '@/core/messages/messageId';
 import type { Access, Database } from '@/data/database';
 import { courses, enrolments, messages, persons, plans, planSteps, recipients, user } from '@/data/schema';
-import { nowDate } from '../clock';
-import { config } from '../config';
+import { nowDate } from '../base/clock';
+import { config } from '../base/config';
 import { enqueue } from '../jobs/queue';
 import { Later, type Working } from '../jobs/runner';
-import { fullName } from '../roster';
+import { fullName } from '../snapshot/roster';
 import { keptMail, usesStandIn } from './kept';
 import { mailOptions } from './transport';
 

@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { keptFileName } from '@/core/messages/messageId';
-import { config } from '../config';
+import { config } from '../base/config';
 
 /** Whether mail goes to the stand-in that ships with the demo, which keeps a copy of all it accepts. */
 export const usesStandIn = (): boolean => config().usesMailStandIn;

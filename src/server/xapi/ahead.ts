@@ -1,8 +1,8 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { AheadView } from '@/core/views/live';
 import { isAhead, seenStatements } from '@/data/schema';
-import { database } from '../database';
-import { requireTaught, type Viewer } from '../viewer';
+import { database } from '../base/database';
+import { requireTaught, type Viewer } from '../access/viewer';
 import { OF_FILES } from './store';
 
 /** Statements of a course that are dated more than a day after they came, by the source whose clock runs ahead. */

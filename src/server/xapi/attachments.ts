@@ -5,7 +5,7 @@ import type { Part } from '@/core/formats/multipart';
 import type { Attachment, Statement } from '@/core/formats/xapi/statement';
 import type { Access } from '@/data/database';
 import { attachments, statementAttachments } from '@/data/schema';
-import { invalid } from '../errors';
+import { invalid } from '../base/errors';
 import { SIGNATURE, signatureFault } from './signature';
 
 /** The member of the SHA-2 family that makes a hash of so many hexadecimal digits (FIPS 180-4). */

@@ -4,11 +4,11 @@ import { holdsBroken } from '@/core/formats/brokenText';
 import type { CredentialView, NewCredential } from '@/core/views/live';
 import type { Database } from '@/data/database';
 import { courses, credentials, user } from '@/data/schema';
-import { nowDate } from '../clock';
-import { config } from '../config';
-import { database } from '../database';
-import { invalid, notFound } from '../errors';
-import { requireTaught, type Viewer } from '../viewer';
+import { nowDate } from '../base/clock';
+import { config } from '../base/config';
+import { database } from '../base/database';
+import { invalid, notFound } from '../base/errors';
+import { requireTaught, type Viewer } from '../access/viewer';
 
 // The secret is 32 random bytes, so a plain hash is enough: there is nothing to guess it from.
 const hash = (secret: string): string => createHash('sha256').update(secret).digest('hex');

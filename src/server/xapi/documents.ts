@@ -6,9 +6,9 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { documents } from '@/data/schema';
 import type { DocumentKind } from '@/data/schema/live';
-import { nowDate } from '../clock';
-import { database } from '../database';
-import { lockCourse } from '../derive/courseModel';
+import { nowDate } from '../base/clock';
+import { database } from '../base/database';
+import { lockCourse } from '../snapshot/courseModel';
 import { StatementConflict } from './store';
 
 /** Where documents of one kind stand: what a kind does not go by is an empty text. */

@@ -1,8 +1,8 @@
 import { readStatement, type SpokenVersion, type Statement } from '@/core/formats/xapi/statement';
-import { now } from '../clock';
-import { database } from '../database';
-import { lockCourse } from '../derive/courseModel';
-import { invalid } from '../errors';
+import { now } from '../base/clock';
+import { database } from '../base/database';
+import { lockCourse } from '../snapshot/courseModel';
+import { invalid } from '../base/errors';
 import { NO_BYTES, type Bytes } from './attachments';
 import type { Sender } from './credentials';
 import { wakeRunner } from '../jobs/queue';

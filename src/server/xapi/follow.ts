@@ -2,9 +2,9 @@ import { and, eq } from 'drizzle-orm';
 import { MINUTE_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments } from '@/data/schema';
-import { now } from '../clock';
+import { now } from '../base/clock';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '../derive/courseModel';
+import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
 import { figuresLine, queueEvaluation } from '../derive/outdated';
 import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
 

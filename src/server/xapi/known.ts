@@ -2,7 +2,7 @@ import { and, desc, eq, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Agent } from '@/core/formats/xapi/statement';
 import { seenStatements as statements } from '@/data/schema';
-import { database } from '../database';
+import { database } from '../base/database';
 
 /** Names of one agent that are looked for. */
 const MOST_NAMES = 20;

@@ -5,9 +5,9 @@ import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { EVENT_ID, EVENT_KIND } from '@/core/formats/xapi/records';
 import { VOIDED } from '@/core/formats/xapi/verbs';
 import { events, statements, waiting } from '@/data/schema';
-import { exportFile } from '../exchange/export';
+import { exportFile } from '../export/export';
 import { importFiles } from '../intake/intake';
-import { createCourse } from '../setup';
+import { createCourse } from '../act/setup';
 import { checkStatements, receiveStatements } from './endpoint';
 
 const small = withSmallCourse();

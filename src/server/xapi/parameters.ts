@@ -5,7 +5,7 @@ import { personKey } from '@/core/formats/xapi/person';
 import { readAgent, type Agent } from '@/core/formats/xapi/statement';
 import { parseTimestamp } from '@/core/formats/xapi/timestamp';
 import type { Instant } from '@/core/units';
-import { invalid } from '../errors';
+import { invalid } from '../base/errors';
 
 /** Longest id of a document, in characters. */
 const LONGEST_ID = 1000;

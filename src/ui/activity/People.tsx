@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { saveActivityColumnsAction } from '@/app/actions/views';
+import { saveActivityColumnsAction } from '@/actions/views';
 import { weekOfDate } from '@/core/calendar/term';
-import { activityShows, isActivityShow, isQuiet, type ActivityShow } from '@/core/lists/activityShow';
+import { activityShows, isActivityShow, isQuiet, type ActivityShow } from '@/core/tables/activityShow';
 import {
   ACTIVITY_COLUMNS,
   type ActivityColumn,

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { addNoteAction, removeNoteAction } from '@/app/actions/notes';
+import { addNoteAction, removeNoteAction } from '@/actions/notes';
 import type { LocalDate } from '@/core/units';
 import { NOTE_KINDS, type NoteKind, type NoteView } from '@/core/views/notes';
 import { Button } from '../parts/Button';

@@ -1,5 +1,5 @@
 import type { SendInput, Sent } from '@/core/views/compose';
-import type { Outcome } from '../parts/useAct';
+import type { Outcome } from '@/actions/run';
 
 /** Hands a message over. A lost connection throws: nobody knows then whether it was taken, and the same again is safe. */
 export async function sendMessage(code: string, message: SendInput): Promise<Outcome<Sent>> {

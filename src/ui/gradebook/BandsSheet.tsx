@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { bandsAction } from '@/app/actions/grading';
+import { bandsAction } from '@/actions/grading';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { cellAction, excuseAction, extendAction, grantAttemptAction } from '@/app/actions/grading';
+import { cellAction, excuseAction, extendAction, grantAttemptAction } from '@/actions/grading';
 import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
 import type { LocalDate } from '@/core/units';
 import type { CellView, Changed, ChangeView, SeenCell } from '@/core/views/gradebook';

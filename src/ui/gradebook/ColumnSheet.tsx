@@ -1,5 +1,5 @@
 'use client';
-import { extendAction, excuseAction } from '@/app/actions/grading';
+import { extendAction, excuseAction } from '@/actions/grading';
 import { pickReason } from '@/core/gradebook/pickReason';
 import type { GradebookView, SeenCell } from '@/core/views/gradebook';
 import { Button } from '../parts/Button';

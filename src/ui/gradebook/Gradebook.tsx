@@ -7,7 +7,7 @@ import {
   hideStandingAction,
   showStandingAction,
   undoGradesAction,
-} from '@/app/actions/grading';
+} from '@/actions/grading';
 import { bandWords } from '@/core/gradebook/bands';
 import { pickReason } from '@/core/gradebook/pickReason';
 import { previewPaste, type PastePreview, type PasteTarget } from '@/core/gradebook/pasteScores';

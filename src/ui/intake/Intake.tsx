@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { importAction, importEveryAction, mapFileAction } from '@/app/actions/course';
+import { importAction, importEveryAction, mapFileAction } from '@/actions/course';
 import type { FileKind } from '@/core/formats/courseFiles';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { JobView } from '@/core/views/job';

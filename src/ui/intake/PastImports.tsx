@@ -1,5 +1,5 @@
 'use client';
-import { undoImportAction } from '@/app/actions/course';
+import { undoImportAction } from '@/actions/course';
 import type { FileCounts, PastImport } from '@/core/views/intake';
 import { Button } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';

@@ -1,5 +1,5 @@
 'use client';
-import { removeMappingAction } from '@/app/actions/course';
+import { removeMappingAction } from '@/actions/course';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';

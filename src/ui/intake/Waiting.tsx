@@ -1,11 +1,6 @@
 'use client';
 import { useState } from 'react';
-import {
-  dropWaitingAction,
-  matchByRuleAction,
-  matchPersonAction,
-  undoImportAction,
-} from '@/app/actions/course';
+import { dropWaitingAction, matchByRuleAction, matchPersonAction, undoImportAction } from '@/actions/course';
 import { saidOf } from '@/core/setup/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { retryAction } from '@/app/actions/messages';
+import { retryAction } from '@/actions/messages';
 import type { MailState } from '@/core/messages/mailState';
 import type { CopyView, MessageView } from '@/core/views/messages';
 import { Button } from '../parts/Button';

@@ -1,7 +1,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
-import { compareRows } from '@/core/lists/order';
+import { compareRows } from '@/core/tables/order';
 import { classes } from './classes';
 import { Definition } from './Definition';
 import { ListOrder } from './ListOrder';

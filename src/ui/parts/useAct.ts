@@ -1,10 +1,7 @@
 'use client';
 import { useTransition } from 'react';
 import { toast } from 'sonner';
-
-/** What a server action answers: done, or why not in words for the person. */
-export type Outcome<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly message: string };
+import type { Outcome } from '@/actions/run';
 
 interface ActOptions<T> {
   /** Said when it is done; a function may use the answer. */

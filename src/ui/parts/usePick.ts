@@ -1,6 +1,6 @@
 'use client';
 import { useOptimistic } from 'react';
-import { dropAction, pickAction } from '@/app/actions/tray';
+import { dropAction, pickAction } from '@/actions/tray';
 import { counted } from './format';
 import { useAct } from './useAct';
 

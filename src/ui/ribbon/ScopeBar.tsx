@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState, type ReactNode } from 'react';
-import { keepScopeAction } from '@/app/actions/views';
+import { keepScopeAction } from '@/actions/views';
 import { windowText } from '@/core/calendar/window';
 import type { CourseHead } from '@/core/views/courseHead';
 import type { RibbonWeek } from '@/core/views/ribbon';

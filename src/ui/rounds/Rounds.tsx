@@ -2,9 +2,9 @@
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useOptimistic, useState, useTransition } from 'react';
-import { keepPlaceAction, markSeenAction, putOffAction, undoMarkAction } from '@/app/actions/rounds';
-import { dropAction, pickAction } from '@/app/actions/tray';
-import { PRIORITY_RULE } from '@/core/risk/priority';
+import { keepPlaceAction, markSeenAction, putOffAction, undoMarkAction } from '@/actions/rounds';
+import { dropAction, pickAction } from '@/actions/tray';
+import { PRIORITY_RULE } from '@/core/flags/priority';
 import type { QueueRow, RoundFilter, RoundsView } from '@/core/views/rounds';
 import { ROUND_FILTERS } from '@/core/views/rounds';
 import { Brief } from '../brief/Brief';

@@ -1,9 +1,9 @@
 'use client';
 import { useForm, type FieldPath } from 'react-hook-form';
-import { saveSettingsAction } from '@/app/actions/course';
-import { PRIORITY_RULE } from '@/core/risk/priority';
+import { saveSettingsAction } from '@/actions/course';
+import { PRIORITY_RULE } from '@/core/flags/priority';
 import type { CourseSettings } from '@/core/views/settings';
-import { DEFAULT_INDICATORS } from '@/core/risk/indicators';
+import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
 import { Panel, ViewHead } from '../parts/Panel';

@@ -1,7 +1,7 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { archiveCourseAction, newCourseAction, saveCourseAction } from '@/app/actions/setup';
+import { archiveCourseAction, newCourseAction, saveCourseAction } from '@/actions/setup';
 import type { CourseForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { saveGroupAction } from '@/app/actions/setup';
+import { saveGroupAction } from '@/actions/setup';
 import type { GroupForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';

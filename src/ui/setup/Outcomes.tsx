@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { saveOutcomeAction } from '@/app/actions/setup';
+import { saveOutcomeAction } from '@/actions/setup';
 import type { OutcomeForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';

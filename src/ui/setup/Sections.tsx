@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { saveSectionAction } from '@/app/actions/setup';
+import { saveSectionAction } from '@/actions/setup';
 import { WEEKDAYS } from '@/core/calendar/weekdays';
 import type { SectionForm, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';

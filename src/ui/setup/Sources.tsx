@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { createKeyAction, revokeKeyAction } from '@/app/actions/setup';
+import { createKeyAction, revokeKeyAction } from '@/actions/setup';
 import type { NewCredential } from '@/core/views/live';
 import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';

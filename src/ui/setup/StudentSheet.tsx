@@ -1,5 +1,5 @@
 'use client';
-import { saveStudentAction } from '@/app/actions/setup';
+import { saveStudentAction } from '@/actions/setup';
 import type { StudentForm } from '@/core/views/setup';
 import { counted } from '../parts/format';
 import { EditSheet } from './EditSheet';

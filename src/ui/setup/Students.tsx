@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/app/actions/setup';
+import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/actions/setup';
 import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/formats/courseFiles';
 import { NOBODY } from '@/core/setup/studentForm';
 import type { SetupView, StudentForm } from '@/core/views/setup';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { saveUnitAction } from '@/app/actions/setup';
+import { saveUnitAction } from '@/actions/setup';
 import type { UnitRow } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/app/actions/setup';
+import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/actions/setup';
 import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
 import type { ActivityForm, CategoryForm, DueEffect, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';

@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { removeAction } from '@/app/actions/setup';
-import { useAct, type Outcome } from '../parts/useAct';
+import { removeAction } from '@/actions/setup';
+import type { Outcome } from '@/actions/run';
+import { useAct } from '../parts/useAct';
 
 /** Said of a change that others rely on. */
 export const PROPOSED = '. What others rely on was proposed: whoever runs the installation decides';

@@ -1,6 +1,6 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
-import { dropAction } from '@/app/actions/tray';
+import { dropAction } from '@/actions/tray';
 import type { TrayItem } from '@/core/views/tray';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '../parts/format';

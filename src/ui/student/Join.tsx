@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { joinCourseAction } from '@/app/actions/setup';
+import { joinCourseAction } from '@/actions/setup';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
 import { useAct } from '../parts/useAct';

@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { readAction } from '@/app/actions/student';
+import { readAction } from '@/actions/student';
 import type { OwnMessage } from '@/core/views/student';
 import { dayAndTime } from '../parts/format';
 import { Panel } from '../parts/Panel';

@@ -1,6 +1,6 @@
 'use client';
 import { useOptimistic } from 'react';
-import { tickAction } from '@/app/actions/student';
+import { tickAction } from '@/actions/student';
 import type { LocalDate } from '@/core/units';
 import type { PlanView, StepView } from '@/core/views/plan';
 import { counted, weekdayDay } from '../parts/format';

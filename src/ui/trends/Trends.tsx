@@ -1,6 +1,6 @@
 'use client';
 import { TURN } from '@/core/gradebook/turns';
-import { TREND_SHOWS, trendShows, type TrendShow } from '@/core/lists/trendShow';
+import { TREND_SHOWS, trendShows, type TrendShow } from '@/core/tables/trendShow';
 import type { TrendRow, TrendsView } from '@/core/views/trends';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
-import { roster } from '@/server/roster';
-import { courseHead, figuresBehind } from '@/server/courseHead';
-import { awaitingCount } from '@/server/grading/gradebook';
-import { waitingCount } from '@/server/rounds';
-import { tray } from '@/server/tray';
-import { requireTaught, taughtCourses } from '@/server/viewer';
+import { roster } from '@/server/snapshot/roster';
+import { courseHead, figuresBehind } from '@/server/look/courseHead';
+import { awaitingCount } from '@/server/look/gradebook';
+import { waitingCount } from '@/server/look/rounds';
+import { tray } from '@/server/act/tray';
+import { requireTaught, taughtCourses } from '@/server/access/viewer';
 import { Finder } from '@/ui/shell/Finder';
 import { Rail } from '@/ui/shell/Rail';
 import { TrayBar } from '@/ui/shell/TrayBar';

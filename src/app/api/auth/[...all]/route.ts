@@ -1,7 +1,7 @@
 import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { parseJson } from '@/core/formats/json';
-import { auth } from '@/server/auth';
-import { invalid, notFound } from '@/server/errors';
+import { auth } from '@/server/access/auth';
+import { invalid, notFound } from '@/server/base/errors';
 import { BODY_LIMITS, readBody } from '../../../body';
 import { answering } from '../../answer';
 

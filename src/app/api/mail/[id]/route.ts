@@ -1,5 +1,5 @@
-import { notFound } from '@/server/errors';
-import { mailFile } from '@/server/messages';
+import { notFound } from '@/server/base/errors';
+import { mailFile } from '@/server/act/messages';
 import { answer, download } from '../../answer';
 
 /** The e-mail of one recipient as the mail stand-in received it (RFC 5322). */

@@ -1,4 +1,4 @@
-import { LOOK_EVERY_MS, watchCourse } from '@/server/live';
+import { LOOK_EVERY_MS, watchCourse } from '@/server/look/live';
 import { answer } from '../../../answer';
 
 export const dynamic = 'force-dynamic';

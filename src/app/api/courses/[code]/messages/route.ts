@@ -1,6 +1,6 @@
 import { parseJson } from '@/core/formats/json';
-import { invalid } from '@/server/errors';
-import { sendAction } from '../../../../actions/send';
+import { invalid } from '@/server/base/errors';
+import { sendAction } from '@/actions/send';
 import { BODY_LIMITS, readBody } from '../../../../body';
 import { answer, refuseForeignOrigin } from '../../../answer';
 

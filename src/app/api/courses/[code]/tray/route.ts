@@ -1,4 +1,4 @@
-import { trayCsv } from '@/server/trayExport';
+import { trayCsv } from '@/server/export/tray';
 import { answer, download } from '../../../answer';
 
 /** The selection tray as CSV. */

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { activityView } from '@/server/watch/activity';
+import { activityView } from '@/server/look/activity';
 import { Activity } from '@/ui/activity/Activity';
 import { page } from '../../../../page-guard';
 import { askedScope, oneOf, type PageProps } from '../../../../query';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import { composeView } from '@/server/compose';
-import { tray } from '@/server/tray';
-import { requireTaught } from '@/server/viewer';
+import { composeView } from '@/server/act/compose';
+import { tray } from '@/server/act/tray';
+import { requireTaught } from '@/server/access/viewer';
 import { Compose } from '@/ui/compose/Compose';
 import { page } from '../../../../page-guard';
 import { oneOf, wholeNumber } from '../../../../query';

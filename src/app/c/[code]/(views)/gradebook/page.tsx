@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { gradebookView } from '@/server/grading/gradebook';
+import { gradebookView } from '@/server/look/gradebook';
 import { Gradebook } from '@/ui/gradebook/Gradebook';
 import { page } from '../../../../page-guard';
 import { askedScope, type PageProps } from '../../../../query';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { courseSettings } from '@/server/settings';
+import { courseSettings } from '@/server/act/settings';
 import { Indicators } from '@/ui/settings/Indicators';
 import { page } from '../../../../page-guard';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { listsView } from '@/server/lists/lists';
+import { listsView } from '@/server/look/lists';
 import { Lists } from '@/ui/lists/Lists';
 import { page } from '../../../../page-guard';
 import { askedScope, oneOf, type PageProps } from '../../../../query';

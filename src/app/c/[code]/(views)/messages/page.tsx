@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { courseMessages } from '@/server/messages';
-import { requireTaught } from '@/server/viewer';
+import { courseMessages } from '@/server/act/messages';
+import { requireTaught } from '@/server/access/viewer';
 import { MessageList } from '@/ui/messages/MessageList';
 import { page } from '../../../../page-guard';
 

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { localDate } from '@/core/calendar/zone';
-import { now } from '@/server/clock';
-import { coursePlans } from '@/server/plans';
-import { requireTaught } from '@/server/viewer';
+import { now } from '@/server/base/clock';
+import { coursePlans } from '@/server/act/plans';
+import { requireTaught } from '@/server/access/viewer';
 import { PlanList } from '@/ui/plans/PlanList';
 import { page } from '../../../../page-guard';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { roundsView } from '@/server/rounds';
+import { roundsView } from '@/server/look/rounds';
 import { Rounds } from '@/ui/rounds/Rounds';
 import { page } from '../../../../page-guard';
 import { askedScope, oneOf, wholeNumber, type PageProps } from '../../../../query';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { sessionView } from '@/server/watch/session';
+import { sessionView } from '@/server/look/session';
 import { SessionCheck } from '@/ui/session/SessionCheck';
 import { page } from '../../../../page-guard';
 import { askedScope, oneOf, wholeNumber, type PageProps } from '../../../../query';

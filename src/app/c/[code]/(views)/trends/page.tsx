@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { trendsView } from '@/server/watch/trends';
+import { trendsView } from '@/server/look/trends';
 import { Trends } from '@/ui/trends/Trends';
 import { page } from '../../../../page-guard';
 import { askedScope, wholeNumber, type PageProps } from '../../../../query';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { weekView } from '@/server/watch/week';
+import { weekView } from '@/server/look/week';
 import { Week } from '@/ui/week/Week';
 import { page } from '../../../../page-guard';
 import { askedScope, type PageProps } from '../../../../query';

@@ -1,5 +1,5 @@
-import { notFound } from '@/server/errors';
-import { EXPORT_FORMATS, exportCourse } from '@/server/exchange/export';
+import { notFound } from '@/server/base/errors';
+import { EXPORT_FORMATS, exportCourse } from '@/server/export/export';
 import { answer, download } from '../../../../answer';
 
 /** A whole course in an open format. */

@@ -1,5 +1,5 @@
 import { cancelJob, jobOf } from '@/server/jobs/view';
-import { requireViewer } from '@/server/viewer';
+import { requireViewer } from '@/server/access/viewer';
 import { answering, refuseForeignOrigin } from '../../../../answer';
 
 type Params = { params: Promise<{ code: string; id: string }> };

@@ -1,7 +1,7 @@
 import { sheetCsv } from '@/core/formats/sheet';
-import { notFound } from '@/server/errors';
-import { exportTable } from '@/server/lists/exports';
-import { sheetXlsx } from '@/server/lists/xlsx';
+import { notFound } from '@/server/base/errors';
+import { exportTable } from '@/server/export/tables';
+import { sheetXlsx } from '@/server/export/xlsx';
 import { answer, download } from '../../../../answer';
 import { wholeNumber } from '../../../../../query';
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { messageView } from '@/server/messages';
-import { requireTaught } from '@/server/viewer';
+import { messageView } from '@/server/act/messages';
+import { requireTaught } from '@/server/access/viewer';
 import { MessageDetail } from '@/ui/messages/MessageDetail';
 import { page } from '../../../../../page-guard';
 import { wholeNumber } from '../../../../../query';

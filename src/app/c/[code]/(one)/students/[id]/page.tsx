@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { briefView } from '@/server/brief';
+import { briefView } from '@/server/look/brief';
 import { BriefPage } from '@/ui/brief/BriefPage';
 import { page } from '../../../../../page-guard';
 import { wholeNumber } from '../../../../../query';

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { workView } from '@/server/watch/work';
+import { workView } from '@/server/look/work';
 import { Work } from '@/ui/work/Work';
 import { page } from '../../../../../page-guard';
 import { askedScope, wholeNumber, type PageProps } from '../../../../../query';

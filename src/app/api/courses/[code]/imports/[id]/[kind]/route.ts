@@ -1,5 +1,5 @@
 import { FILE_KINDS } from '@/core/formats/courseFiles';
-import { notFound } from '@/server/errors';
+import { notFound } from '@/server/base/errors';
 import { rejectedCsv } from '@/server/intake/rejected';
 import { answer, download } from '../../../../../answer';
 

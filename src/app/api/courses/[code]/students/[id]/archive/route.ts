@@ -1,4 +1,4 @@
-import { studentArchive } from '@/server/exchange/student';
+import { studentArchive } from '@/server/export/student';
 import { answer, download } from '../../../../../answer';
 import { wholeNumber } from '../../../../../../query';
 

@@ -1,0 +1,299 @@
+import { randomUUID } from 'node:crypto';
+import { desc, sql } from 'drizzle-orm';
+import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
+import { file, NOW, withSmallCourse } from '../../tests/support/course';
+import { odd, placesIn, withValue } from '../../tests/support/odd';
+import { cookieOf, signIn } from '../../tests/support/session';
+import { imports, mappings, planSteps, recipients } from '@/data/schema/index';
+import { setupView } from '@/server/act/course/view';
+import { importFiles, previewImport } from '@/server/intake/intake';
+import { workOff } from '@/server/work';
+import { courseSettings } from '@/server/act/settings';
+import type { Outcome } from './run';
+import * as course from './course';
+import * as grading from './grading';
+import * as messages from './messages';
+import * as notes from './notes';
+import * as rounds from './rounds';
+import * as send from './send';
+import * as setup from './setup';
+import * as student from './student';
+import * as tray from './tray';
+import * as views from './views';
+
+/** What the framework hands to an action besides its input: the headers of its request. */
+const asking = vi.hoisted(() => ({ cookie: '' }));
+vi.mock('next/headers', () => ({
+  headers: () => Promise.resolve(new Headers({ cookie: asking.cookie, host: 'lantern.test' })),
+}));
+vi.mock('next/cache', () => ({ revalidatePath: () => undefined }));
+
+const small = withSmallCourse();
+const me = () => small.course.instructor;
+const code = 'NAV';
+const cookies = { nobody: '', instructor: '', stranger: '', student: '' };
+type Asker = keyof typeof cookies;
+
+type Action = (input: unknown) => Promise<Outcome<unknown>>;
+/** What comes over the wire has no type: the actions are called as a browser's request calls them. */
+const ACTIONS = Object.fromEntries(
+  [course, grading, messages, notes, rounds, send, setup, student, tray, views].flatMap((module) =>
+    Object.entries(module as Record<string, unknown>),
+  ),
+) as Record<string, Action>;
+
+async function act(name: string, asker: Asker, input: unknown): Promise<Outcome<unknown>> {
+  asking.cookie = cookies[asker];
+  return ACTIONS[name]!(input);
+}
+
+async function done<T = unknown>(name: string, input: unknown): Promise<T> {
+  const outcome = await act(name, 'instructor', input);
+  if (!outcome.ok) throw new Error(`${name}: ${outcome.message}`);
+  return outcome.value as T;
+}
+
+interface Case {
+  readonly input: Readonly<Record<string, unknown>>;
+  /** Who may; whoever teaches the course if not said. */
+  readonly by?: 'student' | 'any instructor';
+}
+
+/** An input of each action that is right, by name. */
+let cases: Record<string, Case> = {};
+
+beforeAll(async () => {
+  cookies.instructor = cookieOf(await signIn('ines@example.org'));
+  cookies.stranger = cookieOf(await signIn('teodor@example.org'));
+  const { enrolmentId: s1 } = await small.course.student('s1');
+  const { enrolmentId: s3 } = await small.course.student('s3');
+  const { enrolmentId: s4 } = await small.course.student('s4');
+  cookies.student = cookieOf(await signIn('s1@accounts.example'));
+  const { db } = small.test;
+  const view = await setupView(me(), code);
+  const work = (title: string) => view.activities.find((a) => a.title === title)!;
+  const [w1, final] = [work('Chart exercise 1'), work('Final quiz')];
+  const { form } = view;
+  const fresh = { ...form, title: 'Radio', unitId: undefined, missing: undefined };
+
+  const stage = async (...files: ReturnType<typeof file>[]) => (await previewImport(me(), code, files)).id!;
+  const log = (id: string, who = 's1') =>
+    file(
+      'events.csv',
+      `event_id,student_id,at,kind,activity_id,duration_s\n${id},${who},2026-10-20T10:00:00Z,view,r1,\n`,
+    );
+  const [staged, pack, foreign] = [
+    await stage(log('a1')),
+    await stage({
+      name: 'pack.zip',
+      bytes: zipSync(Object.fromEntries(Object.entries(PACKAGE).map(([n, t]) => [n, strToU8(t)]))),
+    }),
+    await stage(file('marks.csv', 'learner,mark one\ns1,12\n')),
+  ];
+  for (const late of [log('a2'), log('a3', 'xx')])
+    await importFiles(db, small.course.courseId, me().userId, [late], Date.parse(NOW));
+  const all = await db.orm.select({ id: imports.id }).from(imports).orderBy(desc(imports.id));
+
+  await done('newCourseAction', { ...fresh, code: 'RAD-1' });
+  const joinCode = await done<string>('joinCodeAction', { code: 'RAD-1', on: true });
+  const { id: unit } = await done<{ id: number }>('saveUnitAction', {
+    id: null,
+    name: 'Institute',
+    parentId: null,
+  });
+  const group = { id: null, name: 'Watch', memberIds: [s1], staffIds: [me().userId] };
+  await done('saveGroupAction', { code, form: group });
+  const note = await done<number>('addNoteAction', {
+    code,
+    student: s1,
+    kind: 'talk',
+    on: '2026-10-27',
+    text: 'A talk',
+  });
+  const mark = await done<number>('markSeenAction', { code, student: s3, reason: 'seen in class' });
+  await done('createKeyAction', { code, label: 'Platform' });
+  const made = await setupView(me(), code);
+  const seen = (points: number | null) => ({ points, excused: false });
+  const cell = { enrolmentId: s1, activityId: w1.id, seen: seen(17) };
+  const { batch } = await done<{ batch: string }>('gradeAction', {
+    code,
+    pasted: false,
+    cells: [{ ...cell, enrolmentId: s3, seen: seen(15), points: 16 }],
+  });
+  const step = { activityId: w1.id, title: 'Again', minutes: 20, on: '2026-10-30', why: '' };
+  const message = (enrolmentId: number) => ({
+    code,
+    key: randomUUID(),
+    subject: 'How are you?',
+    body: 'Write me a line.',
+    reason: '',
+    recipients: [{ enrolmentId, plan: [step] }],
+  });
+  await done('sendAction', message(s1));
+  // Mail goes out by itself: what is stored stands still only once it has.
+  await workOff(small.test.db);
+  const [copy] = await db.orm.select().from(recipients);
+  const [planned] = await db.orm.select().from(planSteps);
+  await db.orm.insert(mappings).values({
+    courseId: small.course.courseId,
+    userId: me().userId,
+    name: 'Marks',
+    mapping: MAPPING,
+    createdAt: new Date(),
+  });
+  const [mapping] = await db.orm.select().from(mappings);
+
+  cases = {
+    importAction: { input: { code, id: staged } },
+    importEveryAction: { input: { code, id: pack } },
+    mapFileAction: { input: { code, id: foreign, name: 'marks.csv', mapping: MAPPING, saveAs: null } },
+    removeMappingAction: { input: { code, id: mapping!.id } },
+    saveSettingsAction: { input: { code, settings: await courseSettings(me(), code) } },
+    undoImportAction: { input: { code, id: all[1]!.id } },
+    matchPersonAction: { input: { code, person: 'xx', enrolmentId: s4 } },
+    matchByRuleAction: { input: { code } },
+    dropWaitingAction: { input: { code, person: 'xx' } },
+
+    gradeAction: { input: { code, pasted: true, cells: [{ ...cell, points: 18 }] } },
+    excuseAction: { input: { code, on: true, cells: [cell] } },
+    extendAction: { input: { code, due: Date.parse('2026-11-20T12:00:00Z'), cells: [cell] } },
+    grantAttemptAction: { input: { code, cells: [cell] } },
+    undoGradesAction: { input: { code, batch } },
+    cellAction: { input: { code, enrolmentId: s1, activityId: w1.id } },
+    bandsAction: {
+      input: { code, bands: { practice: { low: 40, high: 80 }, other: { low: 50, high: 85 } } },
+    },
+    showStandingAction: { input: { code, on: true } },
+    hideStandingAction: { input: { code, on: true } },
+
+    sendAction: { input: message(s3) },
+    retryAction: { input: { code, recipient: copy!.id, email: 'lucja@students.example' } },
+    addNoteAction: { input: { code, student: s1, kind: 'note', on: '2026-10-28', text: 'A note' } },
+    removeNoteAction: { input: { code, student: s1, note } },
+    putOffAction: { input: { code, student: s4, until: '2026-11-02' } },
+    markSeenAction: { input: { code, student: s1, reason: 'seen' } },
+    undoMarkAction: { input: { code, mark } },
+    keepScopeAction: { input: { code, w: '28d', g: 'all', k: 'all' } },
+    keepPlaceAction: { input: { code, student: s1, filter: 'all' } },
+    pickAction: { input: { code, students: [s1, s3], reason: 'behind' } },
+    dropAction: { input: { code, students: [s1] } },
+    saveActivityColumnsAction: { input: { code, columns: ['days', 'views'] } },
+    tickAction: { by: 'student', input: { step: planned!.id, done: true } },
+    readAction: { by: 'student', input: { recipient: copy!.id } },
+
+    saveCourseAction: { input: { code, form: { ...form, title: 'Navigation again' }, alsoIn: ['RAD-1'] } },
+    saveSectionAction: { input: { code, form: { ...view.sections[0]!, name: 'Mondays' } } },
+    saveCategoryAction: { input: { code, form: { ...view.categories[0]!, weight: 55 } } },
+    saveActivityAction: { input: { code, form: { ...final, points: 12 } } },
+    saveOutcomeAction: { input: { code, form: { ...view.outcomes[0]!, title: 'Fixes' } } },
+    saveGroupAction: { input: { code, form: { ...group, name: 'Second watch' } } },
+    dueEffectAction: { input: { code, id: final.id, due: Date.parse('2026-10-01T12:00:00Z') } },
+    saveStudentAction: {
+      input: {
+        code,
+        form: { id: null, externalId: 's77', given: 'Late', family: 'Comer', email: null, sectionId: null },
+        person: null,
+      },
+    },
+    moveStudentsAction: { input: { code, ids: [s1], sectionId: null } },
+    setStatusAction: { input: { code, ids: [s4], status: 'withdrawn' } },
+    joinCodeAction: { input: { code, on: true } },
+    archiveCourseAction: { input: { code, on: false } },
+    joinCourseAction: { by: 'student', input: { joinCode } },
+    newCourseAction: { by: 'any instructor', input: { ...fresh, code: 'RAD-2' } },
+    saveUnitAction: { by: 'any instructor', input: { id: null, name: 'Faculty', parentId: unit } },
+    createKeyAction: { input: { code, label: 'Another' } },
+    revokeKeyAction: { input: { code, id: made.keys[0]!.id } },
+    removeAction: { input: { code, id: made.groups[0]!.id, what: 'group' } },
+    eraseStudentAction: { input: { code, id: s4 } },
+  };
+});
+
+/** A package of one course that is not here. */
+const PACKAGE = {
+  'manifest.csv':
+    'propertyName,value\nmanifest.version,1.0\noneroster.version,1.1\nfile.courses,bulk\nfile.classes,bulk\nfile.users,bulk\nfile.enrollments,bulk\n',
+  'courses.csv': 'sourcedId,title,courseCode\nc1,Weather,MET\nc2,Radio,RAD\n',
+  'classes.csv': 'sourcedId,title,courseSourcedId\nk1,Monday,c1\n',
+  'users.csv': 'sourcedId,enabledUser,role,givenName,familyName\nu1,true,student,Una,Marsh\n',
+  'enrollments.csv': 'sourcedId,classSourcedId,userSourcedId,role\ne1,k1,u1,student\n',
+};
+
+const MAPPING = {
+  shape: 'wide scores' as const,
+  fields: { student_id: { from: 'column' as const, column: 'learner', part: 'all' as const } },
+  spread: [{ column: 'mark one', to: 'w1' }],
+  days: 'year first' as const,
+  zone: 'Europe/Lisbon',
+  words: {},
+};
+
+/** Everything that is stored, in a few letters: sessions and rates aside, which asking itself changes. */
+async function stored(): Promise<string> {
+  const { orm } = small.test.db;
+  const names = await orm
+    .select({ name: sql<string>`table_name` })
+    .from(sql`information_schema.tables`)
+    .where(sql`table_schema = 'public' and table_name not in ('session', 'rate_limit')`);
+  const each = names.map(
+    ({ name }) =>
+      `select '${name}' || md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as m from "${name}" t`,
+  );
+  const [found] = await orm
+    .select({ all: sql<string>`string_agg(m, ' ' order by m)` })
+    .from(sql.raw(`(${each.join(' union all ')}) as tables`));
+  return found!.all;
+}
+
+const NAMES = Object.keys(ACTIONS).sort();
+
+it('every action is tried here', () => {
+  expect(NAMES).toEqual(Object.keys(cases).sort());
+});
+
+describe.each(NAMES)('%s', (name) => {
+  it('is for whom it is for, and whoever else asks changes nothing', async () => {
+    const { input, by } = cases[name]!;
+    const others: Asker[] =
+      by === 'student'
+        ? ['nobody', 'instructor']
+        : by === 'any instructor'
+          ? ['nobody', 'student']
+          : ['nobody', 'student', 'stranger'];
+    const before = await stored();
+    for (const asker of others) {
+      const outcome = await act(name, asker, input);
+      expect(outcome, asker).toEqual({
+        ok: false,
+        message: expect.stringMatching(
+          asker === 'nobody' ? /^Sign in to go on\.$/ : /may not see or change|^There is no such/,
+        ) as string,
+      });
+    }
+    expect(await stored()).toBe(before);
+  });
+});
+
+it('each does what it is for', async () => {
+  for (const [name, { input, by }] of Object.entries(cases)) {
+    const outcome = await act(name, by === 'student' ? 'student' : 'instructor', input);
+    expect(outcome, name).toMatchObject({ ok: true });
+  }
+});
+
+describe.each(NAMES)('%s', (name) => {
+  it('answers odd input in words, and never fails over it', async () => {
+    const { input, by } = cases[name]!;
+    const asker = by === 'student' ? 'student' : 'instructor';
+    const place = fc.constantFrom(...placesIn(input));
+    await fc.assert(
+      fc.asyncProperty(place, odd, async (path, value) => {
+        const outcome = await act(name, asker, withValue(input, path, value));
+        if (!outcome.ok) expect(outcome.message).not.toMatch(/Something went wrong/);
+      }),
+      { numRuns: 15 },
+    );
+  });
+});

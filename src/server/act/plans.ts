@@ -1,0 +1,190 @@
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { isResource } from '@/core/formats/courseFiles';
+import { addDays, localDate } from '@/core/calendar/zone';
+import { isClosed } from '@/core/gradebook/status';
+import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
+import type { LocalDate } from '@/core/units';
+import type { Access } from '@/data/database';
+import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema/index';
+import { insertMany } from '@/data/write/bulk';
+import { now, nowDate } from '../base/clock';
+import { database } from '../base/database';
+import { loadCourseModel, type CourseModel, type CourseRow } from '../snapshot/courseModel';
+import { loadScores } from '../snapshot/scores';
+import { invalid, notFound } from '../base/errors';
+import { outcomesByEnrolment } from '../look/outcomes';
+import { fullName } from '../snapshot/roster';
+import { requireStudent, requireTaught, type Viewer } from '../access/viewer';
+import type { CoursePlanRow, PlanView, StepInput, StepView } from '@/core/views/plan';
+
+/** The plans of enrolments, the newest first, each with its steps in order. */
+export async function plansOf(enrolmentIds: readonly number[]): Promise<PlanView[]> {
+  if (enrolmentIds.length === 0) return [];
+  const { orm } = await database();
+  const heads = await orm
+    .select({ plan: plans, by: user.name })
+    .from(plans)
+    .innerJoin(user, eq(user.id, plans.userId))
+    .where(inArray(plans.enrolmentId, [...enrolmentIds]))
+    .orderBy(desc(plans.id));
+  if (heads.length === 0) return [];
+  const steps = await orm
+    .select()
+    .from(planSteps)
+    .where(
+      inArray(
+        planSteps.planId,
+        heads.map((h) => h.plan.id),
+      ),
+    )
+    .orderBy(asc(planSteps.position));
+  const stepsOf = new Map<number, StepView[]>(heads.map((h) => [h.plan.id, []]));
+  for (const s of steps) stepsOf.get(s.planId)!.push({ ...s, doneAt: s.doneAt?.getTime() ?? null });
+  return heads.map(({ plan, by }) => ({
+    id: plan.id,
+    enrolmentId: plan.enrolmentId,
+    by,
+    at: plan.createdAt.getTime(),
+    steps: stepsOf.get(plan.id)!,
+  }));
+}
+
+/** Activities a step can be made from, in course order. */
+export function planActivities(course: CourseModel): PlanActivity[] {
+  return course.activities.map((a) => ({
+    id: String(a.id),
+    title: a.title,
+    minutes: a.minutes ?? USUAL_MINUTES,
+    outcomes: course.covers.get(String(a.id)) ?? [],
+  }));
+}
+
+/** A proposed plan for each of the enrolments: see `proposePlan`. */
+export async function proposedPlans(
+  course: CourseRow,
+  ids: readonly number[],
+): Promise<Map<number, PlanStep[]>> {
+  if (ids.length === 0) return new Map();
+  const { orm } = await database();
+  const model = await loadCourseModel(await database(), course.id);
+  const all = planActivities(model);
+  const byId = new Map(all.map((a) => [a.id, a]));
+  const kindOf = new Map(model.activities.map((a) => [String(a.id), a.kind]));
+  const resources = all.filter((a) => isResource(kindOf.get(a.id)!));
+  const measured = await orm
+    .select()
+    .from(measures)
+    .where(inArray(measures.enrolmentId, [...ids]));
+  const learned = await outcomesByEnrolment(ids);
+  const at = now();
+  const from = addDays(localDate(at, course.zone), 1);
+  const closesOf = new Map(model.activities.map((a) => [String(a.id), a.closesAt?.getTime() ?? null]));
+  const own = await loadScores(await database(), course.id, ids);
+  const canStill = (enrolmentId: number, work: string) =>
+    !isClosed({ closes: closesOf.get(work) ?? null }, own.get(enrolmentId)?.get(work), at);
+  return new Map(
+    measured.map((m) => [
+      m.enrolmentId,
+      proposePlan({
+        missing: m.measures.completion.missing
+          .filter((id) => canStill(m.enrolmentId, id))
+          .flatMap((id) => byId.get(id) ?? []),
+        resources,
+        outcomes: learned.get(m.enrolmentId) ?? [],
+        from,
+        term: model.term,
+      }),
+    ]),
+  );
+}
+
+export const MOST_STEPS = 20;
+
+/** Refuses a plan that cannot be: no step, too many, a date in the past, an activity of another course. */
+export function checkPlan(
+  course: CourseModel,
+  student: string,
+  steps: readonly StepInput[],
+  today: LocalDate,
+): void {
+  if (steps.length === 0) throw invalid(`The plan for ${student} has no step.`);
+  if (steps.length > MOST_STEPS) throw invalid(`The plan for ${student} has more than ${MOST_STEPS} steps.`);
+  const known = new Set(course.activities.map((a) => a.id));
+  for (const step of steps) {
+    if (step.on < today)
+      throw invalid(`In the plan for ${student}, “${step.title}” lies in the past (${step.on}).`);
+    if (step.activityId != null && !known.has(step.activityId)) {
+      throw invalid(`In the plan for ${student}, “${step.title}” is not an activity of this course.`);
+    }
+  }
+}
+
+/** Stores checked plans, inside the transaction of the message they go with. */
+export async function storePlans(
+  access: Access,
+  viewer: Viewer,
+  list: readonly {
+    readonly enrolmentId: number;
+    readonly recipientId: number;
+    readonly steps: readonly StepInput[];
+  }[],
+): Promise<void> {
+  const made = await insertMany(
+    access,
+    plans,
+    list.map(({ enrolmentId, recipientId }) => ({
+      enrolmentId,
+      userId: viewer.userId,
+      recipientId,
+      createdAt: nowDate(),
+    })),
+    { returning: [plans.id, plans.recipientId] },
+  );
+  const planOf = new Map(made.map((p) => [Number(p.recipient_id), Number(p.id)]));
+  await insertMany(
+    access,
+    planSteps,
+    list.flatMap(({ recipientId, steps }) =>
+      steps.map(({ activityId, title, minutes, on, why }, position) => ({
+        planId: planOf.get(recipientId)!,
+        position,
+        activityId,
+        title,
+        minutes,
+        on,
+        why,
+      })),
+    ),
+  );
+}
+
+/** Ticks a step of the viewer's own plan, or takes the tick back. */
+export async function tickStep(viewer: Viewer, stepId: number, done: boolean): Promise<void> {
+  const personId = requireStudent(viewer);
+  const { orm } = await database();
+  const [own] = await orm
+    .select({ id: planSteps.id })
+    .from(planSteps)
+    .innerJoin(plans, eq(plans.id, planSteps.planId))
+    .innerJoin(enrolments, eq(enrolments.id, plans.enrolmentId))
+    .where(and(eq(planSteps.id, stepId), eq(enrolments.personId, personId)));
+  if (!own) throw notFound('step in your plans');
+  await orm
+    .update(planSteps)
+    .set({ doneAt: done ? nowDate() : null })
+    .where(eq(planSteps.id, stepId));
+}
+
+/** All plans of a course, the newest first, with whose they are. */
+export async function coursePlans(viewer: Viewer, code: string): Promise<CoursePlanRow[]> {
+  const course = await requireTaught(viewer, code);
+  const { orm } = await database();
+  const people = await orm
+    .select({ id: enrolments.id, given: persons.given, family: persons.family })
+    .from(enrolments)
+    .innerJoin(persons, eq(persons.id, enrolments.personId))
+    .where(eq(enrolments.courseId, course.id));
+  const nameOf = new Map(people.map((p) => [p.id, fullName(p)]));
+  const all = await plansOf(people.map((p) => p.id));
+  return all.map((plan) => ({ plan, name: nameOf.get(plan.enrolmentId) ?? '' }));
+}

@@ -1,0 +1,103 @@
+import { asc, eq } from 'drizzle-orm';
+import type { EventRecord, GradebookRecord, RecordOf } from '@/core/formats/courseFiles';
+import type { WholeCourse } from '@/core/formats/oneroster/write';
+import type { FileRecords } from '@/core/formats/writeCourseFiles';
+import type { Access } from '@/data/database';
+import { courseStaff, seenEvents, units, user } from '@/data/schema/index';
+import { loadCourseModel, type CourseModel } from '../snapshot/courseModel';
+import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
+import { eventRecordOf, eventRows } from '../intake/eventRows';
+import { storedRoster, storedScores } from '../intake/plan';
+import { storedActivities, storedOutcomes } from '../intake/planCourse';
+
+export type CourseRecords = Omit<FileRecords, 'events'> & {
+  readonly whole: WholeCourse;
+  readonly zone: string;
+};
+
+/** Everything that describes a course and stands in its gradebook, as records; events are read apart. */
+export async function courseRecords(access: Access, courseId: number): Promise<CourseRecords> {
+  const course = await loadCourseModel(access, courseId);
+  const { row } = course;
+  const staff = await access.orm
+    .select({ id: user.id, name: user.name, email: user.email })
+    .from(courseStaff)
+    .innerJoin(user, eq(user.id, courseStaff.userId))
+    .where(eq(courseStaff.courseId, courseId));
+  const activities = [...storedActivities(course).values()];
+  const roster = [...(await storedRoster(access, course)).values()];
+  const gradebook = [...(await storedScores(access, course)).values()];
+  return {
+    outcomes: [...storedOutcomes(course).values()],
+    activities,
+    roster,
+    gradebook,
+    ...(await ledgerRecords(access, course)),
+    zone: row.zone,
+    whole: {
+      code: row.code,
+      title: row.title,
+      termName: row.termName,
+      term: course.term,
+      missing: row.policy.missing,
+      units: await unitPath(access, row.unitId),
+      sections: course.sections.map(({ name, meetings, exceptions }) => ({ name, meetings, exceptions })),
+      staff,
+      activities,
+      roster,
+      gradebook,
+    },
+  };
+}
+
+/** The names of a unit and of what it is part of, from the top down. */
+async function unitPath({ orm }: Access, id: number | null): Promise<string[]> {
+  if (id == null) return [];
+  const all = new Map((await orm.select().from(units)).map((u) => [u.id, u]));
+  const path: string[] = [];
+  for (let unit = all.get(id); unit; unit = unit.parentId == null ? undefined : all.get(unit.parentId))
+    path.unshift(unit.name);
+  return path;
+}
+
+type LedgerRecords = { [K in LedgerKind]: readonly RecordOf[K][] };
+
+async function ledgerRecords(
+  access: Access,
+  course: CourseModel,
+  enrolmentId?: number,
+): Promise<LedgerRecords> {
+  const found: Partial<LedgerRecords> = {};
+  const read = async <K extends LedgerKind>(kind: K) => {
+    (found as { [P in K]?: readonly RecordOf[P][] })[kind] = [
+      ...(await storedLedger(access, course, kind, enrolmentId)).values(),
+    ];
+  };
+  for (const kind of LEDGER_KINDS) await read(kind);
+  return found as LedgerRecords;
+}
+
+/** What stands in the gradebook of one student, and hangs on them, as records. */
+export async function studentRecords(
+  access: Access,
+  courseId: number,
+  enrolmentId: number,
+): Promise<LedgerRecords & { readonly gradebook: readonly GradebookRecord[] }> {
+  const course = await loadCourseModel(access, courseId);
+  return {
+    gradebook: [...(await storedScores(access, course, enrolmentId)).values()],
+    ...(await ledgerRecords(access, course, enrolmentId)),
+  };
+}
+
+/** The events of a course, or of one enrolment, in order of time. */
+export async function eventRecords(
+  access: Access,
+  courseId: number,
+  enrolmentId?: number,
+): Promise<EventRecord[]> {
+  const rows = await eventRows(access)
+    .where(enrolmentId == null ? eq(seenEvents.courseId, courseId) : eq(seenEvents.enrolmentId, enrolmentId))
+    .orderBy(asc(seenEvents.at), asc(seenEvents.eventId));
+  return rows.map(eventRecordOf(await loadCourseModel(access, courseId)));
+}

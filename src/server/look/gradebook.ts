@@ -1,0 +1,163 @@
+import { and, count, eq, gt, isNotNull, isNull, or } from 'drizzle-orm';
+import * as yup from 'yup';
+import { startOfDay } from '@/core/calendar/zone';
+import { isResource } from '@/core/formats/courseFiles';
+import { USUAL_BANDS } from '@/core/gradebook/bands';
+import { summarise } from '@/core/gradebook/distribution';
+import type { GradedActivity } from '@/core/gradebook/model';
+import { standingNow } from '@/core/gradebook/standing';
+import { isLate, workStatus } from '@/core/gradebook/status';
+import type { Instant } from '@/core/units';
+import { STATUS_LETTERS, type CellStatus, type GradebookView, type GradeRow } from '@/core/views/gradebook';
+import type { RosterEntry } from '@/core/views/rosterEntry';
+import { enrolments, scores } from '@/data/schema/index';
+import { now, nowDate } from '../base/clock';
+import { courseHead } from './courseHead';
+import { database } from '../base/database';
+import type { ActivityRow, CourseModel, CourseRow } from '../snapshot/courseModel';
+import type { FullScore } from '../snapshot/scores';
+import { snapshotOf } from '../snapshot/snapshot';
+import { termRibbon } from './ribbon';
+import { peopleOf, scopeOf, type AskedScope } from './scope';
+import { tray } from '../act/tray';
+import { requireTaught, type Viewer } from '../access/viewer';
+import { viewSetting } from './viewSettings';
+
+export const gradebookSettings = yup.object({ hidesStanding: yup.boolean().required() });
+
+/** The graded works of a course, in the order of its categories and due dates. */
+export function gradebookColumns(course: CourseModel): ActivityRow[] {
+  const place = new Map(course.categories.map((c, i) => [c.id, i]));
+  const due = (a: ActivityRow) => a.dueAt?.getTime() ?? Infinity;
+  return course.activities
+    .filter((a) => !isResource(a.kind))
+    .sort(
+      (a, b) =>
+        (place.get(a.categoryId ?? -1) ?? Infinity) - (place.get(b.categoryId ?? -1) ?? Infinity) ||
+        (due(a) === due(b) ? 0 : due(a) - due(b)) ||
+        a.position - b.position,
+    );
+}
+
+/** Where one student's work stands, as of an instant. */
+export function cellStatus(
+  activity: ActivityRow,
+  score: FullScore | undefined,
+  joined: Instant | null,
+  asOf: Instant,
+): CellStatus {
+  const work = { due: activity.dueAt?.getTime() ?? null, graded: activity.points != null };
+  const status = workStatus(work, score, asOf);
+  const before = joined != null && work.due != null && work.due < joined && score?.due == null;
+  return before && status === 'missing' ? 'before joining' : status;
+}
+
+export const joinedAt = (course: CourseModel, person: RosterEntry): Instant | null =>
+  person.joined == null ? null : startOfDay(person.joined, course.term.zone);
+
+/** The row of one student in the gradebook. */
+export function gradeRow(
+  course: CourseModel,
+  columns: readonly ActivityRow[],
+  person: RosterEntry,
+  own: ReadonlyMap<string, FullScore>,
+  asOf: Instant,
+): GradeRow {
+  const joined = joinedAt(course, person);
+  let statuses = '';
+  let missing = 0;
+  const late: number[] = [];
+  const points = columns.map((activity, i) => {
+    const score = own.get(String(activity.id));
+    const status = cellStatus(activity, score, joined, asOf);
+    statuses += STATUS_LETTERS[status];
+    if (status === 'missing') missing++;
+    if (status === 'graded' && isLate({ due: activity.dueAt?.getTime() ?? null }, score, asOf)) late.push(i);
+    return score?.points ?? null;
+  });
+  return {
+    enrolmentId: person.enrolmentId,
+    given: person.given,
+    family: person.family,
+    section: person.section,
+    standing: standingNow(bookFor(course, joined), own, asOf),
+    missing,
+    statuses,
+    points,
+    late,
+  };
+}
+
+/** The gradebook of somebody who joined then: what was due before is not held against them. */
+export function bookFor(course: CourseModel, joined: Instant | null) {
+  const counts = (a: GradedActivity) => joined == null || a.due == null || a.due >= joined;
+  return course.book.activities.every(counts)
+    ? course.book
+    : { ...course.book, activities: course.book.activities.filter(counts) };
+}
+
+/** The gradebook of a course in the scope asked for. */
+export async function gradebookView(viewer: Viewer, code: string, asked: AskedScope): Promise<GradebookView> {
+  const row = await requireTaught(viewer, code);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
+  const scope = await scopeOf(viewer, row, asked);
+  const people = await peopleOf(viewer, row, scope);
+  const all = await snapshot.scores();
+  const columns = gradebookColumns(course).filter((a) => scope.kind == null || a.kind === scope.kind);
+  const asOf = now();
+  const none = new Map<string, FullScore>();
+  const rows = people.map((p) => gradeRow(course, columns, p, all.get(p.enrolmentId) ?? none, asOf));
+  const settings = await viewSetting(viewer, row, 'gradebook', gradebookSettings);
+  return {
+    course: courseHead(row),
+    scope,
+    ribbon: await termRibbon(row),
+    categories: course.categories.map(({ id, name, weight, dropLowest }) => ({
+      id,
+      name,
+      weight,
+      dropLowest,
+    })),
+    columns: columns.map((a, i) => ({
+      id: a.id,
+      title: a.title,
+      kind: a.kind,
+      categoryId: a.categoryId,
+      points: a.points,
+      due: a.dueAt?.getTime() ?? null,
+      summary: summarise(
+        rows.flatMap((r) => {
+          const points = r.points[i];
+          return r.statuses[i] === STATUS_LETTERS.graded && points != null ? [points] : [];
+        }),
+      ),
+    })),
+    rows,
+    standing: summarise(rows.flatMap((r) => (r.standing == null ? [] : [r.standing]))),
+    bands: row.bands ?? USUAL_BANDS,
+    studentsSeeStanding: row.showsStanding,
+    hidesStanding: settings?.hidesStanding ?? false,
+    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
+  };
+}
+
+/** How many works handed in wait for a grade, for the rail. */
+export async function awaitingCount(course: CourseRow): Promise<number> {
+  const { orm } = await database();
+  const [found] = await orm
+    .select({ n: count() })
+    .from(scores)
+    .innerJoin(enrolments, eq(enrolments.id, scores.enrolmentId))
+    .where(
+      and(
+        eq(enrolments.courseId, course.id),
+        eq(enrolments.status, 'active'),
+        isNotNull(scores.submittedAt),
+        eq(scores.excused, false),
+        // Graded but not returned yet waits too: the student has nothing in hand.
+        or(isNull(scores.points), isNull(scores.returnedAt), gt(scores.returnedAt, nowDate())),
+      ),
+    );
+  return found?.n ?? 0;
+}

@@ -1,0 +1,177 @@
+import { describe, expect, it } from 'vitest';
+import { withSmallCourse } from '../../../tests/support/course';
+import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
+import { briefView } from './brief';
+import { keepPosition, putOff, markSeen, undoMark } from '../act/marks';
+import { roundsView } from './rounds';
+import { courseSettings, saveSettings, settingsSchema } from '../act/settings';
+import { addToTray, clearTray, tray } from '../act/tray';
+import { trayCsv } from '../export/tray';
+import { requireTaught } from '../access/viewer';
+
+const small = withSmallCourse();
+
+const rounds = (asked: { filter?: string; student?: number } = {}) =>
+  roundsView(small.course.instructor, 'NAV', asked);
+const idOf = async (external: string) => (await small.course.student(external)).enrolmentId;
+
+describe('the queue', () => {
+  it('holds who needs something, with reasons as sentences', async () => {
+    const view = await rounds();
+    expect(view.students).toBe(4);
+    const [first] = view.rows;
+    expect(first).toMatchObject({ name: 'Ömer Yıldız', level: 'act', section: 'Monday' });
+    expect(first!.reasons.map((r) => r.kind)).toEqual(['not seen', 'behind', 'low time']);
+    expect(first!.reasons[0]!.head).toBe('No login for 12 teaching days.');
+    expect(first!.reasons[1]!.rest).toBe('Chart exercise 2, Chart exercise 3, Tides quiz.');
+    expect(view.brief?.student.name).toBe('Ömer Yıldız');
+    expect(view.brief?.weeks.filter((w) => w.own != null)).toHaveLength(5);
+    expect(view.ribbon).toHaveLength(15);
+  });
+  it('filters by reason, and falls back on what it knows for nonsense', async () => {
+    expect((await rounds({ filter: 'behind' })).rows.map((r) => r.name)).toEqual(['Ömer Yıldız']);
+    expect((await rounds({ filter: 'everyone' })).rows).toHaveLength(4);
+    expect((await rounds({ filter: 'nonsense', student: 999_999 })).filter).toBe('all');
+  });
+  it('remembers where the instructor was, on any device', async () => {
+    const bo = await idOf('s3');
+    // Looking alone keeps nothing: a page that reads does not write.
+    expect(await rounds({ filter: 'everyone', student: bo })).toMatchObject({ isKept: false });
+    expect((await rounds()).filter).toBe('all');
+    await keepPosition(small.course.instructor, 'NAV', { filter: 'everyone', enrolmentId: bo });
+    expect(await rounds()).toMatchObject({ filter: 'everyone', selected: bo, isKept: true });
+    await keepPosition(small.course.instructor, 'NAV', { filter: 'all', enrolmentId: null });
+    expect((await rounds()).filter).toBe('all');
+    await expect(
+      keepPosition(small.course.stranger, 'NAV', { filter: 'all', enrolmentId: null }),
+    ).rejects.toThrow(/no such course/);
+  });
+});
+
+describe('answers', () => {
+  it('put off takes out of the queue until the day, and can be taken back', async () => {
+    const omer = await idOf('s2');
+    const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-11-02');
+    const after = await rounds({ filter: 'all' });
+    expect(after.rows.map((r) => r.enrolmentId)).not.toContain(omer);
+    expect(after).toMatchObject({ nextReturn: '2026-11-02' });
+    expect((await rounds({ filter: 'answered' })).rows[0]!.mark).toMatchObject({
+      action: 'put off',
+      by: 'Ines Calloway',
+    });
+    await undoMark(small.course.instructor, 'NAV', mark);
+    expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+  });
+  it('come back when their day has come', async () => {
+    const omer = await idOf('s2');
+    const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-10-30');
+    const fixed = process.env.LANTERN_NOW;
+    process.env.LANTERN_NOW = '2026-10-30T09:00:00Z';
+    expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
+    process.env.LANTERN_NOW = fixed;
+    await undoMark(small.course.instructor, 'NAV', mark);
+  });
+  it('seen needs a reason, and stands in the brief', async () => {
+    const omer = await idOf('s2');
+    expect(() => markSeen(small.course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
+    const mark = await markSeen(small.course.instructor, 'NAV', omer, 'Talked after class');
+    const brief = await briefView(small.course.instructor, 'NAV', omer);
+    expect(brief.marks[0]).toMatchObject({
+      action: 'seen',
+      reason: 'Talked after class',
+      by: 'Ines Calloway',
+    });
+    await undoMark(small.course.instructor, 'NAV', mark);
+  });
+  it('refuses a day that is not after today, or years away', async () => {
+    const omer = await idOf('s2');
+    await expect(putOff(small.course.instructor, 'NAV', omer, '2026-10-28')).rejects.toThrow('after today');
+    await expect(putOff(small.course.instructor, 'NAV', omer, '2029-01-01')).rejects.toThrow('within');
+  });
+});
+
+describe('the tray', () => {
+  it('keeps the first reason, and exports who is in it', async () => {
+    const [a, b] = [await idOf('s1'), await idOf('s2')];
+    await addToTray(small.course.instructor, 'NAV', [a, b], 'behind');
+    await addToTray(small.course.instructor, 'NAV', [b], 'not seen');
+    const row = await requireTaught(small.course.instructor, 'NAV');
+    expect(await tray(small.course.instructor, row)).toEqual([
+      { enrolmentId: a, reason: 'behind' },
+      { enrolmentId: b, reason: 'behind' },
+    ]);
+    expect(await trayCsv(small.course.instructor, 'NAV')).toContain(
+      'Yıldız,Ömer,Monday,omer@gone.students.example,behind,',
+    );
+    await clearTray(small.course.instructor, 'NAV', [a]);
+    expect(await tray(small.course.instructor, row)).toHaveLength(1);
+    await clearTray(small.course.instructor, 'NAV', null);
+    expect(await tray(small.course.instructor, row)).toEqual([]);
+  });
+  it('refuses somebody who is not in the course', async () => {
+    await expect(addToTray(small.course.instructor, 'NAV', [999_999], 'x')).rejects.toThrow(
+      'not in this course',
+    );
+  });
+});
+
+describe('who may', () => {
+  it('another instructor and a student may neither look nor change', async () => {
+    const omer = await idOf('s2');
+    const { viewer } = await small.course.student('s1');
+    for (const who of [small.course.stranger, viewer]) {
+      await expect(roundsView(who, 'NAV', {})).rejects.toThrow(/may not|no such/);
+      await expect(briefView(who, 'NAV', omer)).rejects.toThrow(/may not|no such/);
+      await expect(putOff(who, 'NAV', omer, '2026-11-02')).rejects.toThrow(/may not|no such/);
+      await expect(addToTray(who, 'NAV', [omer], 'x')).rejects.toThrow(/may not|no such/);
+      await expect(trayCsv(who, 'NAV')).rejects.toThrow(/may not|no such/);
+      await expect(courseSettings(who, 'NAV')).rejects.toThrow(/may not|no such/);
+    }
+  });
+  it('an instructor’s own course does not open the students of another', async () => {
+    await expect(briefView(small.course.stranger, 'OTHER', await idOf('s2'))).rejects.toThrow(
+      'no such student',
+    );
+  });
+});
+
+describe('thresholds', () => {
+  it('decide at once who comes up', async () => {
+    const before = await courseSettings(small.course.instructor, 'NAV');
+    const strict = {
+      ...before,
+      indicators: { ...before.indicators, lowStanding: { watch: 90, act: 89, leastWorks: 1 } },
+    };
+    await saveSettings(small.course.instructor, 'NAV', strict);
+    expect((await rounds({ filter: 'low standing' })).rows.length).toBeGreaterThan(2);
+    await saveSettings(small.course.instructor, 'NAV', before);
+    // Back inside once: the flags stay until a second evaluation on another day.
+    expect(
+      (await rounds({ filter: 'low standing' })).rows.some((r) => r.reasons.some((x) => x.insideSince)),
+    ).toBe(true);
+  });
+  it('move time on task with the session limit', async () => {
+    const before = await courseSettings(small.course.instructor, 'NAV');
+    const minutes = async () =>
+      (await briefView(small.course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
+    const usual = await minutes();
+    await saveSettings(small.course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
+    expect(await minutes()).toBeGreaterThanOrEqual(usual);
+    await saveSettings(small.course.instructor, 'NAV', before);
+    expect(await minutes()).toBeCloseTo(usual, 9);
+  });
+  it('are refused where act is less severe than watch, or out of range', () => {
+    const settings = (behind: { watch: number; act: number }, sessionGapMinutes = 30) => ({
+      sessionGapMinutes,
+      indicators: { ...DEFAULT_INDICATORS, behind },
+    });
+    expect(settingsSchema.isValidSync(settings({ watch: 2, act: 3 }))).toBe(true);
+    expect(() => settingsSchema.validateSync(settings({ watch: 4, act: 3 }))).toThrow(
+      'Behind, act must not be under watch',
+    );
+    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, 4))).toThrow('at least 5');
+    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow(
+      'must be a number',
+    );
+  });
+});

@@ -1,0 +1,109 @@
+import { and, asc, eq } from 'drizzle-orm';
+import * as yup from 'yup';
+import { parseWindow, resolveWindow } from '@/core/calendar/window';
+import { localDate } from '@/core/calendar/zone';
+import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { sameFields } from '@/core/formats/sameRecord';
+import type { RosterEntry } from '@/core/views/rosterEntry';
+import { isOfGroup, scopeText, type GroupChoice, type ScopeText, type ScopeView } from '@/core/views/scope';
+import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema/index';
+import { now } from '../base/clock';
+import { database } from '../base/database';
+import { termOf, type CourseRow } from '../snapshot/courseModel';
+import { roster, sectionNames } from '../snapshot/roster';
+import { tray } from '../act/tray';
+import { requireTaught, type Viewer } from '../access/viewer';
+import { saveViewSetting, viewSetting } from './viewSettings';
+
+/** What an address says about the scope; anything in it may be nonsense. */
+export interface AskedScope {
+  readonly w?: string;
+  readonly g?: string;
+  readonly k?: string;
+}
+
+const storedScope = yup.object({
+  w: yup.string().max(40).required(),
+  g: yup.string().max(40).required(),
+  k: yup.string().max(40).required(),
+});
+
+/**
+ * The scope of a view: what the address says, and where it says nothing, how the viewer last left it. Nonsense in it
+ * counts as nothing said.
+ */
+export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
+  const { orm } = await database();
+  const stored = await viewSetting(viewer, course, 'scope', storedScope);
+  const sectionRows = await sectionNames(course.id);
+  const groupRows = await groupsIn(viewer, course);
+  const kindRows = await orm
+    .selectDistinct({ kind: activities.kind })
+    .from(activities)
+    .where(eq(activities.courseId, course.id));
+  const kinds = ACTIVITY_KINDS.filter((k) => kindRows.some((r) => r.kind === k));
+  const groupOf = (text: string | undefined): GroupChoice | null => {
+    if (text === 'all' || text === 'selection') return text;
+    const monitored = groupRows.find((g) => `m${g.id}` === text);
+    if (monitored) return `m${monitored.id}`;
+    return sectionRows.find((s) => String(s.id) === text)?.id ?? null;
+  };
+  const kindOf = (text: string | undefined) =>
+    text === 'all' ? null : (kinds.find((k) => k === text) ?? undefined);
+
+  const choice = parseWindow(asked.w) ?? parseWindow(stored?.w) ?? '7d';
+  const group = groupOf(asked.g) ?? groupOf(stored?.g) ?? 'all';
+  const askedKind = kindOf(asked.k);
+  const kind = askedKind !== undefined ? askedKind : (kindOf(stored?.k) ?? null);
+  const at = now();
+  const today = localDate(at, course.zone);
+  const scope = { window: resolveWindow(choice, termOf(course), today), group, kind };
+  const said = (asked.w ?? asked.g ?? asked.k) != null;
+  return {
+    ...scope,
+    isKept: !said || sameFields(scopeText(scope), stored ?? {}),
+    sections: sectionRows,
+    groups: groupRows,
+    kinds,
+    picked: (await tray(viewer, course)).length,
+    today,
+    now: at,
+    zone: course.zone,
+    termStart: course.termStart,
+  };
+}
+
+/** Keeps a scope as the viewer's default for a course. */
+export async function keepScope(viewer: Viewer, code: string, scope: ScopeText): Promise<void> {
+  await saveViewSetting(viewer, await requireTaught(viewer, code), 'scope', scope);
+}
+
+/** Monitoring groups that a viewer answers for and that have somebody in the course. */
+async function groupsIn(viewer: Viewer, course: CourseRow): Promise<ScopeView['groups']> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({ id: groups.id, name: groups.name, member: groupMembers.enrolmentId })
+    .from(groups)
+    .innerJoin(groupStaff, and(eq(groupStaff.groupId, groups.id), eq(groupStaff.userId, viewer.userId)))
+    .innerJoin(groupMembers, eq(groupMembers.groupId, groups.id))
+    .innerJoin(
+      enrolments,
+      and(eq(enrolments.id, groupMembers.enrolmentId), eq(enrolments.courseId, course.id)),
+    )
+    .orderBy(asc(groups.name), asc(groups.id));
+  const found = new Map<number, { id: number; name: string; members: number[] }>();
+  for (const { id, name, member } of rows) {
+    const known = found.get(id);
+    if (known) known.members.push(member);
+    else found.set(id, { id, name, members: [member] });
+  }
+  return [...found.values()];
+}
+
+/** The active students of a scope, by family name. */
+export async function peopleOf(viewer: Viewer, course: CourseRow, scope: ScopeView): Promise<RosterEntry[]> {
+  const only =
+    scope.group === 'selection' ? (await tray(viewer, course)).map((t) => t.enrolmentId) : undefined;
+  const people = (await roster(course.id, only)).filter((p) => p.status === 'active');
+  return people.filter((p) => isOfGroup(scope, p));
+}

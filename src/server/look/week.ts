@@ -1,0 +1,184 @@
+import { and, gte, isNotNull, lte, or } from 'drizzle-orm';
+import { inSpan } from '@/core/calendar/window';
+import { addDays, startOfDay } from '@/core/calendar/zone';
+import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
+import type { Score } from '@/core/gradebook/model';
+import { standingNow } from '@/core/gradebook/standing';
+import { dueFor, isLate, isMissing, isSubmitted } from '@/core/gradebook/status';
+import { activityMedians } from '@/core/gradebook/trend';
+import { turned, turnIn } from '@/core/gradebook/turns';
+import { bookSince } from '@/core/course/bookSince';
+import { gradedWorks } from '@/core/measures/measureClass';
+import { DAY_MS, type Instant } from '@/core/units';
+import { weeklyAnswers } from '@/core/weekly/answers';
+import type { StudentFacts, WeeklyFacts, WorkFacts } from '@/core/weekly/facts';
+import type { RosterEntry } from '@/core/views/rosterEntry';
+import type { ScopeView } from '@/core/views/scope';
+import type { WeekView } from '@/core/views/week';
+import type { Access } from '@/data/database';
+import { flags } from '@/data/schema/index';
+import { courseHead } from './courseHead';
+import { database } from '../base/database';
+import type { CourseModel } from '../snapshot/courseModel';
+import { idsIn } from '@/data/queries/idsIn';
+import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { ensureEvaluated } from '../derive/evaluation';
+import { toReason } from './flags';
+import { gradebookColumns } from './gradebook';
+import { termRibbon } from './ribbon';
+import { fullName } from '../snapshot/roster';
+import { peopleOf, scopeOf, type AskedScope } from './scope';
+import { tray } from '../act/tray';
+import { requireTaught, type Viewer } from '../access/viewer';
+import { figuresOf } from './dayFigures';
+
+/** The answers of a window: what changed, whom to praise, whom to check on, what to take back, what comes. */
+export async function weekView(viewer: Viewer, code: string, asked: AskedScope): Promise<WeekView> {
+  const row = await ensureEvaluated(await requireTaught(viewer, code));
+  const db = await database();
+  const scope = await scopeOf(viewer, row, asked);
+  const people = await peopleOf(viewer, row, scope);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
+  return {
+    course: courseHead(row),
+    scope,
+    ribbon: await termRibbon(row),
+    students: people.length,
+    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(db, snapshot, course, scope, people)),
+    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
+  };
+}
+
+async function weeklyFacts(
+  db: Access,
+  snapshot: Snapshot,
+  course: CourseModel,
+  scope: ScopeView,
+  people: readonly RosterEntry[],
+): Promise<WeeklyFacts> {
+  const { orm } = db;
+  const ids = people.map((p) => p.enrolmentId);
+  const { window, now } = scope;
+  const record = await snapshot.record();
+  const recordOf = new Map(record.students.map((s) => [s.id, s]));
+  const graded = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, now)]));
+  const medians = activityMedians(graded.values());
+  const time = await figuresOf(snapshot, ids, window, scope.kind);
+  const timeBefore = window.before ? await figuresOf(snapshot, ids, window.before, scope.kind) : null;
+  const dayBefore = startOfDay(window.from, course.term.zone) - 1;
+  const flagRows = await orm
+    .select()
+    .from(flags)
+    .where(
+      and(
+        idsIn(flags.enrolmentId, ids),
+        or(
+          and(gte(flags.openedOn, window.from), lte(flags.openedOn, window.to)),
+          and(isNotNull(flags.closedOn), gte(flags.closedOn, window.from), lte(flags.closedOn, window.to)),
+        ),
+      ),
+    );
+  const titles = new Map(course.activities.map((a) => [String(a.id), a.title]));
+  const acts = new Map<number, string[]>();
+  for (const flag of flagRows) {
+    if (flag.level !== 'act' || flag.closedOn != null || !inSpan(window, flag.openedOn)) continue;
+    const reason = toReason(flag, (id) => titles.get(id) ?? 'a work no longer in the course');
+    acts.set(flag.enrolmentId, [...(acts.get(flag.enrolmentId) ?? []), reason.head]);
+  }
+  const levels = await snapshot.levels();
+  const measured = await snapshot.measures();
+  // Instants of the window: a comparison of numbers, where a local day for each of sixty thousand works is slow.
+  const from = startOfDay(window.from, course.term.zone);
+  const until = startOfDay(addDays(window.to, 1), course.term.zone);
+  const within = (at: Instant | null) => at != null && at >= from && at < until;
+  const bands = course.row.bands ?? USUAL_BANDS;
+  const columns = gradebookColumns(course)
+    .filter((a) => scope.kind == null || a.kind === scope.kind)
+    .map((a) => ({
+      ...a,
+      key: String(a.id),
+      work: { due: a.dueAt?.getTime() ?? null },
+      cuts: cutsFor(bands, a.kind),
+      graded: 0,
+      low: 0,
+      handedIn: 0,
+      returnedInWindow: 0,
+    }));
+
+  const tally = (a: (typeof columns)[number], score: Score | undefined) => {
+    if (isSubmitted(score, now)) a.handedIn++;
+    if (!score || score.excused || score.points == null || !a.points) return;
+    if (score.returned == null || score.returned > now) return;
+    a.graded++;
+    if (bandOf((100 * score.points) / a.points, a.cuts) === 'low') a.low++;
+    if (within(score.returned)) a.returnedInWindow++;
+  };
+  const students = people.map((p): StudentFacts => {
+    const own = recordOf.get(p.enrolmentId);
+    const joined = startOfDay(own?.joined ?? course.term.start, course.term.zone);
+    const book = bookSince(record, joined);
+    let due = 0;
+    let onTime = 0;
+    let missing = 0;
+    // One pass over the sixty thousand cells of a large course, for the student and for the works.
+    for (const a of columns) {
+      const score = own?.scores.get(a.key);
+      const { work } = a;
+      tally(a, score);
+      const at = dueFor(work, score);
+      if (at == null || at < joined || score?.excused) continue;
+      if (isMissing(work, score, now)) missing++;
+      if (at > now || !within(at)) continue;
+      due++;
+      if (isSubmitted(score, now) && !isLate(work, score, now)) onTime++;
+    }
+    const turn = turnIn(graded.get(p.enrolmentId) ?? [], medians, window, course.term.zone);
+    const figures = time.get(p.enrolmentId);
+    const rhythm = measured.get(p.enrolmentId)?.rhythm;
+    return {
+      id: p.enrolmentId,
+      name: fullName(p),
+      section: p.section,
+      days: figures?.days ?? 0,
+      minutes: (figures?.seconds ?? 0) / 60,
+      minutesBefore: timeBefore ? (timeBefore.get(p.enrolmentId)?.seconds ?? 0) / 60 : null,
+      due,
+      onTime,
+      missing,
+      standing: measured.get(p.enrolmentId)?.standing.standing ?? null,
+      standingBefore: own ? standingNow(book, own.scores, dayBefore) : null,
+      turned: turned(turn),
+      turnChange: turn?.change ?? null,
+      newActs: acts.get(p.enrolmentId) ?? [],
+      silence: rhythm?.silence ?? 0,
+      usualGap: rhythm?.usualGap ?? null,
+      outcomes: levels.get(p.enrolmentId) ?? new Map(),
+    };
+  });
+  const openedOf = new Map<number, number>();
+  const opened = await snapshot.opened();
+  for (const id of ids) for (const a of opened.get(id) ?? []) openedOf.set(a, (openedOf.get(a) ?? 0) + 1);
+  const works = columns.map((a): WorkFacts => {
+    const { due } = a.work;
+    return {
+      id: a.id,
+      title: a.title,
+      due,
+      graded: a.graded,
+      low: a.low,
+      inWindow:
+        (due != null && due <= now && within(due)) || (a.graded > 0 && a.returnedInWindow >= a.graded / 2),
+      comesDue: due != null && due > now && due <= now + 7 * DAY_MS,
+      handedIn: a.handedIn,
+      opened: openedOf.get(a.id) ?? 0,
+    };
+  });
+  return {
+    students,
+    works,
+    outcomes: course.outcomes.map(({ id, title }) => ({ id, title })),
+    openedFlags: flagRows.filter((f) => inSpan(window, f.openedOn)).length,
+    closedFlags: flagRows.filter((f) => f.closedOn != null && inSpan(window, f.closedOn)).length,
+  };
+}

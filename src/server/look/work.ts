@@ -1,0 +1,138 @@
+import { and, count, eq } from 'drizzle-orm';
+import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
+import { summarise } from '@/core/gradebook/distribution';
+import { isLate } from '@/core/gradebook/status';
+import { itemDifficulties, type ItemDifficulty } from '@/core/items/difficulty';
+import { HOUR_MS } from '@/core/units';
+import type { RosterEntry } from '@/core/views/rosterEntry';
+import type { WorkRow, WorkView } from '@/core/views/work';
+import { activityTotals, attempts, enrolments, responses } from '@/data/schema/index';
+import { courseHead } from './courseHead';
+import { database } from '../base/database';
+import type { ActivityRow, CourseModel } from '../snapshot/courseModel';
+import type { FullScore } from '../snapshot/scores';
+import { snapshotOf } from '../snapshot/snapshot';
+import { notFound } from '../base/errors';
+import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
+import { termRibbon } from './ribbon';
+import { roster } from '../snapshot/roster';
+import { peopleOf, scopeOf, type AskedScope } from './scope';
+import { tray } from '../act/tray';
+import { requireTaught, type Viewer } from '../access/viewer';
+
+/** One work for the students of a scope, with the course and its sections beside it. */
+export async function workView(
+  viewer: Viewer,
+  code: string,
+  activityId: number,
+  asked: AskedScope,
+): Promise<WorkView> {
+  const row = await requireTaught(viewer, code);
+  const snapshot = await snapshotOf(row);
+  const course = await snapshot.model();
+  const activity = course.activities.find((a) => a.id === activityId);
+  if (!activity) throw notFound('work in this course');
+  const scope = await scopeOf(viewer, row, asked);
+  const people = await peopleOf(viewer, row, scope);
+  const everyone = (await roster(row.id)).filter((p) => p.status === 'active');
+  const all = await workRows(course, await snapshot.scores(), activity, everyone, scope.now);
+  const shown = new Set(people.map((p) => p.enrolmentId));
+  const rows = all.filter((r) => shown.has(r.enrolmentId));
+  const points = (list: readonly WorkRow[]) =>
+    summarise(list.flatMap((r) => (r.status === 'graded' && r.points != null ? [r.points] : [])));
+  const cuts = cutsFor(row.bands ?? USUAL_BANDS, activity.kind);
+  const graded = rows.filter((r) => r.status === 'graded' && r.percent != null);
+  const columns = gradebookColumns(course);
+  const place = columns.findIndex((c) => c.id === activityId);
+  return {
+    course: courseHead(row),
+    scope,
+    ribbon: await termRibbon(row),
+    id: activity.id,
+    title: activity.title,
+    kind: activity.kind,
+    category: course.categories.find((c) => c.id === activity.categoryId)?.name ?? null,
+    maximum: activity.points,
+    opens: activity.opensAt?.getTime() ?? null,
+    due: activity.dueAt?.getTime() ?? null,
+    estimated: activity.minutes,
+    outcomes: (course.covers.get(String(activity.id)) ?? []).map(
+      (id) => course.outcomes.find((o) => String(o.id) === id)?.title ?? '',
+    ),
+    rows,
+    summary: points(rows),
+    courseSummary: points(all),
+    sections: course.sections.map((s) => ({
+      name: s.name,
+      summary: points(all.filter((r) => r.section === s.name)),
+    })),
+    minutes: summarise(rows.flatMap((r) => (r.minutes > 0 ? [r.minutes] : []))),
+    feedback: summarise(rows.flatMap((r) => (r.feedbackHours == null ? [] : [r.feedbackHours]))),
+    cuts,
+    items: await itemsOf(activity.id, shown),
+    low: graded.filter((r) => bandOf(r.percent!, cuts) === 'low').length,
+    graded: graded.length,
+    before: columns[place - 1]?.id ?? null,
+    after: place < 0 ? null : (columns[place + 1]?.id ?? null),
+    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
+  };
+}
+
+async function itemsOf(activityId: number, shown: ReadonlySet<number>): Promise<ItemDifficulty[]> {
+  const { orm } = await database();
+  const rows = await orm
+    .select({
+      student: responses.enrolmentId,
+      item: responses.item,
+      attempt: responses.attempt,
+      score: responses.score,
+    })
+    .from(responses)
+    .where(eq(responses.activityId, activityId));
+  return itemDifficulties(rows.filter((r) => shown.has(r.student)));
+}
+
+async function workRows(
+  course: CourseModel,
+  all: ReadonlyMap<number, ReadonlyMap<string, FullScore>>,
+  activity: ActivityRow,
+  people: readonly RosterEntry[],
+  asOf: number,
+): Promise<WorkRow[]> {
+  const { orm } = await database();
+  const time = await orm
+    .select({ id: activityTotals.enrolmentId, seconds: activityTotals.seconds })
+    .from(activityTotals)
+    .where(eq(activityTotals.activityId, activity.id));
+  const timeOf = new Map(time.map((t) => [t.id, t.seconds]));
+  const tries = await orm
+    .select({ id: attempts.enrolmentId, n: count() })
+    .from(attempts)
+    .innerJoin(enrolments, eq(enrolments.id, attempts.enrolmentId))
+    .where(and(eq(attempts.activityId, activity.id), eq(enrolments.courseId, course.row.id)))
+    .groupBy(attempts.enrolmentId);
+  const triesOf = new Map(tries.map((t) => [t.id, t.n]));
+  return people.map((person) => {
+    const score = all.get(person.enrolmentId)?.get(String(activity.id));
+    const status = cellStatus(activity, score, joinedAt(course, person), asOf);
+    const returned = score?.returned ?? null;
+    return {
+      enrolmentId: person.enrolmentId,
+      given: person.given,
+      family: person.family,
+      section: person.section,
+      status,
+      late: isLate({ due: activity.dueAt?.getTime() ?? null }, score, asOf),
+      points: score?.points ?? null,
+      percent: score?.points == null || !activity.points ? null : (100 * score.points) / activity.points,
+      submitted: score?.submitted ?? null,
+      feedbackHours:
+        score?.submitted != null && returned != null && returned <= asOf && returned >= score.submitted
+          ? (returned - score.submitted) / HOUR_MS
+          : null,
+      attempts: triesOf.get(person.enrolmentId) ?? (score?.submitted == null ? 0 : 1),
+      minutes: (timeOf.get(person.enrolmentId) ?? 0) / 60,
+      opened: timeOf.has(person.enrolmentId),
+    };
+  });
+}

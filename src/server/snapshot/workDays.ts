@@ -1,0 +1,67 @@
+import { eq, sql } from 'drizzle-orm';
+import type { Access } from '@/data/database';
+import { activityDays, enrolments } from '@/data/schema/index';
+import { ofStudents } from './days';
+import { packed } from '@/data/queries/packed';
+
+/** What a student did with an activity on a day; packed, since a course has a hundred thousand of them. */
+export interface WorkDays {
+  readonly count: number;
+  readonly activity: Int32Array;
+  /** Days since 1970-01-01. */
+  readonly day: Int32Array;
+  readonly seconds: Float64Array;
+  readonly inClassSeconds: Float64Array;
+  readonly views: Int32Array;
+  readonly contributions: Int32Array;
+}
+
+/** Numbers a row of `WorkDays` is packed from. */
+const WORK_FIELDS = 6;
+
+/** What the students of a course, or some, did with which activity on which day. */
+export async function loadWorkDays(
+  { orm }: Access,
+  courseId: number,
+  only?: readonly number[],
+): Promise<Map<number, WorkDays>> {
+  const { activityId, day, seconds, inClassSeconds, views, contributions } = activityDays;
+  const rows = await orm
+    .select({
+      id: activityDays.enrolmentId,
+      text: packed([
+        activityId,
+        sql`${day} - date '1970-01-01'`,
+        seconds,
+        inClassSeconds,
+        views,
+        contributions,
+      ]),
+    })
+    .from(activityDays)
+    .innerJoin(enrolments, eq(enrolments.id, activityDays.enrolmentId))
+    .where(ofStudents(courseId, only))
+    .groupBy(activityDays.enrolmentId);
+  return new Map(
+    rows.map(({ id, text }) => {
+      const numbers = text.split(',');
+      const count = numbers.length / WORK_FIELDS;
+      const column = <A extends Int32Array | Float64Array>(into: A, place: number): A => {
+        for (let i = 0; i < count; i++) into[i] = Number(numbers[i * WORK_FIELDS + place]);
+        return into;
+      };
+      return [
+        id,
+        {
+          count,
+          activity: column(new Int32Array(count), 0),
+          day: column(new Int32Array(count), 1),
+          seconds: column(new Float64Array(count), 2),
+          inClassSeconds: column(new Float64Array(count), 3),
+          views: column(new Int32Array(count), 4),
+          contributions: column(new Int32Array(count), 5),
+        },
+      ];
+    }),
+  );
+}

@@ -1,0 +1,42 @@
+import { eq } from 'drizzle-orm';
+import type { Database } from '@/data/database';
+import { courses } from '@/data/schema/index';
+import { rebuild } from './derive/rebuild';
+import { evaluateNow } from './derive/evaluation';
+import { importStaged } from './intake/intake';
+import { importEvery } from './intake/every';
+import { sweep } from './intake/sweep';
+import { sendCopies } from './mail/dispatch';
+import { follow } from './xapi/follow';
+import { wakeRunner, type Payload } from './jobs/queue';
+import { workOff as workOffBy, type AllHandlers, type Working } from './jobs/runner';
+import type { JobKind } from '@/data/schema/index';
+
+type OfCourse = Payload<'follow'>;
+
+/** Work on a course that is there; one that was removed meanwhile needs nothing. */
+const onCourse =
+  (work: (db: Database, courseId: number, working: Working) => Promise<unknown>) =>
+  async (db: Database, { courseId }: OfCourse, working: Working): Promise<unknown> => {
+    const [there] = await db.orm.select({ id: courses.id }).from(courses).where(eq(courses.id, courseId));
+    return there ? work(db, courseId, working) : null;
+  };
+
+/** How each kind of job is done. */
+export const HANDLERS: AllHandlers = {
+  mail: sendCopies,
+  follow: onCourse(async (db, courseId) => {
+    await follow(db, courseId);
+    // Its evaluation may be due at once.
+    wakeRunner();
+  }),
+  evaluate: onCourse((db, courseId, { progress }) => evaluateNow(db, courseId, { progress })),
+  rebuild: onCourse((db, courseId, { progress }) => rebuild(db, courseId, progress)),
+  import: importStaged,
+  'import every': importEvery,
+  sweep: onCourse(sweep),
+};
+
+/** Works off what is due in the queue, until nothing is. For processes without a runner: the command line, tests. */
+export const workOff = (db: Database, kinds?: readonly JobKind[]): Promise<void> =>
+  workOffBy(db, HANDLERS, kinds);
