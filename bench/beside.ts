@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { setDatabase } from '@/server/base/database';
 import { importFiles, queueImport } from '@/server/intake/intake';
 import { stage } from '@/server/intake/staging';

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import { openEmbedded, type Database } from '@/data/database';
 import { SECTIONS } from '@/demo/course';
 import { scenarioFiles } from '@/demo/files';

@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import { count } from 'drizzle-orm';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { openEmbedded } from '@/data/database';
 import { statements } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';

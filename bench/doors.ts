@@ -1,5 +1,5 @@
 import { request, type ClientRequest } from 'node:http';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { setDatabase } from '@/server/base/database';
 import { startServer } from '../tests/support/server';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import * as yup from 'yup';
 import { parseCsv } from '@/core/formats/csv';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { copyLine } from '@/data/database';
 import { enrolments, persons, activities } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';

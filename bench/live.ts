@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { gt, inArray, sql } from 'drizzle-orm';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { events, statements } from '@/data/schema';
 import { setDatabase } from '@/server/base/database';
 import { importFiles } from '@/server/intake/intake';

@@ -1,4 +1,4 @@
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { setDatabase } from '@/server/base/database';
 import { importFiles } from '@/server/intake/intake';
 import { roundsView } from '@/server/look/rounds';

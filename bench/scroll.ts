@@ -1,5 +1,5 @@
 import { chromium, type Page } from '@playwright/test';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { importFiles } from '@/server/intake/intake';
 import { benchCourse, NOW } from './course';
 import { bound } from './measure';

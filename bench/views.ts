@@ -1,4 +1,4 @@
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import type { Database } from '@/data/database';
 import { setDatabase } from '@/server/base/database';
 import { briefView } from '@/server/look/brief';

@@ -2,7 +2,8 @@
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES, parseEmail } from '@/core/formats/courseFiles';
+import { parseEmail } from '@/core/course/email';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '@/core/course/kinds';
 import type {
   ActivityForm,
   CategoryForm,

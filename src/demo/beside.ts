@@ -1,14 +1,14 @@
 import { meetingSpans } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
 import { addDays, localDate } from '@/core/calendar/zone';
-import type { ActivityRecord, AttemptRecord } from '@/core/formats/courseFiles';
+import type { ActivityRecord, AttemptRecord } from '@/core/course/records';
 import type {
-  Attendance,
   AttendanceRecord,
   ReferralRecord,
   RequirementRecord,
   ResponseRecord,
-} from '@/core/formats/studentRecords';
+} from '@/core/course/records';
+import type { Attendance } from '@/core/course/kinds';
 import type { Instant } from '@/core/units';
 import { SECTIONS } from './course';
 import type { DemoStudent } from './people';

@@ -1,7 +1,7 @@
 import type { Meeting } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
 import { addDays, instantOf, localDate, startOfDay, weekday } from '@/core/calendar/zone';
-import type { ActivityRecord, OutcomeRecord } from '@/core/formats/courseFiles';
+import type { ActivityRecord, OutcomeRecord } from '@/core/course/records';
 import { HOUR_MS, type Instant } from '@/core/units';
 
 /** The week of the term in which the demo stands, and how long its term is. */

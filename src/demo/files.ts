@@ -1,5 +1,5 @@
 import { writeCsv } from '@/core/formats/csv';
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind } from '@/core/course/records';
 import { fileTable, type FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Scenario } from './scenario';
 

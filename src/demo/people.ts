@@ -1,4 +1,4 @@
-import type { RosterRecord } from '@/core/formats/courseFiles';
+import type { RosterRecord } from '@/core/course/records';
 import type { Term } from '@/core/calendar/term';
 import { addDays } from '@/core/calendar/zone';
 import { SECTIONS } from './course';

@@ -1,14 +1,14 @@
-import { CONTRIBUTIONS, type EventKind } from '@/core/activity/events';
+import { CONTRIBUTIONS, type EventKind } from '@/core/course/kinds';
 import { meetingSpans } from '@/core/calendar/meetings';
 import { isBreak, type Term } from '@/core/calendar/term';
 import { addDays, instantOf, localDate, startOfDay } from '@/core/calendar/zone';
 import {
-  isResource,
   type ActivityRecord,
   type AttemptRecord,
   type EventRecord,
   type GradebookRecord,
-} from '@/core/formats/courseFiles';
+} from '@/core/course/records';
+import { isResource } from '@/core/course/kinds';
 import { DAY_MS, HOUR_MS, MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
 import { beside, type Beside } from './beside';
 import { activityRecords, demoTerm, outcomeRecords, SECTIONS } from './course';

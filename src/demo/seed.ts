@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { eq, inArray, like } from 'drizzle-orm';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
 import { courses, enrolments, persons, units, user } from '@/data/schema';

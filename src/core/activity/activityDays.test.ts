@@ -6,7 +6,8 @@ import { activityDays } from './activityDays';
 import { attemptMinutes, type WorkEvent } from './attemptMinutes';
 import { cornerOf, CORNERS } from './corners';
 import { dayTotals } from './dayTotals';
-import { ROLE, type EventColumns } from './events';
+import { type EventColumns } from './events';
+import { ROLE } from '../course/kinds';
 import { sessionize } from './sessions';
 import { settledFrom } from './settle';
 

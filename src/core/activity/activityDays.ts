@@ -1,7 +1,8 @@
 import type { DayGrid } from '../calendar/dayGrid';
 import type { Span } from '../calendar/meetings';
 import type { LocalDate, Seconds } from '../units';
-import { ROLE, type EventColumns } from './events';
+import { type EventColumns } from './events';
+import { ROLE } from '../course/kinds';
 import { eachPiece } from './pieces';
 import type { Sessionized } from './sessions';
 

@@ -1,4 +1,4 @@
-import { quantileSorted } from '../statistics/quantile';
+import { median } from '../statistics/quantile';
 import { MINUTE_MS, SECOND_MS, type Minutes } from '../units';
 import type { EventColumns } from './events';
 import type { EventOrder } from './order';
@@ -143,7 +143,7 @@ export function typicalDwells(events: EventColumns, order: EventOrder): TypicalD
   let lists = new Map<number, number[]>();
   const finish = () => {
     for (const [k, values] of lists) {
-      if (values.length >= LEAST_DWELLS) own.set(current * 256 + k, medianOf(values));
+      if (values.length >= LEAST_DWELLS) own.set(current * 256 + k, median(values)!);
     }
   };
   eachInnerDwell(events, order, (student, kind, lasted) => {
@@ -162,5 +162,3 @@ export function typicalDwells(events: EventColumns, order: EventOrder): TypicalD
   const medians = medianDwells(counts);
   return (student, k) => own.get(student * 256 + k) ?? medians.get(k) ?? 0;
 }
-
-const medianOf = (values: number[]) => quantileSorted(Float64Array.from(values).sort(), 0.5) ?? 0;

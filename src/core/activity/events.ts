@@ -1,28 +1,5 @@
 import type { Instant, Seconds } from '../units';
 
-/** What a student did, in our own words; every source is translated to these. */
-export const EVENT_KINDS = [
-  'login',
-  'view',
-  'watch',
-  'practise',
-  'attempt',
-  'submit',
-  'post',
-  'other',
-] as const;
-export type EventKind = (typeof EVENT_KINDS)[number];
-
-/** Kinds by which a student contributes something, rather than only looks. */
-export const CONTRIBUTIONS: readonly EventKind[] = ['practise', 'attempt', 'submit', 'post'];
-
-/** What an event counts as. */
-export const ROLE = { none: 0, view: 1, contribution: 2 } as const;
-
-/** A login counts as neither; practising, attempting, handing in and posting contribute; all else is looking. */
-export const roleOf = (kind: EventKind): number =>
-  kind === 'login' ? ROLE.none : CONTRIBUTIONS.includes(kind) ? ROLE.contribution : ROLE.view;
-
 /** One recorded action. */
 export interface StudentEvent {
   readonly id: string | null;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MINUTE_MS } from '../units';
-import { EVENT_KINDS } from './events';
+import { EVENT_KINDS } from '../course/kinds';
 import { checkStudent, piecesAllowed, type CheckEvent } from './sessionCheck';
 
 const START = Date.parse('2026-11-25T10:00:00Z');

@@ -1,5 +1,5 @@
 import { MINUTE_MS, SECOND_MS, type Instant, type Minutes, type Seconds } from '../units';
-import { roleOf, ROLE, type EventKind } from './events';
+import { roleOf, ROLE, type EventKind } from '../course/kinds';
 
 /** One event of a student in the period of a check. */
 export interface CheckEvent {

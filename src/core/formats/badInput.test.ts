@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { FILE_KINDS, SPECS, type FileKind, type RecordOf } from './courseFiles';
+import { SPECS } from './courseFiles';
+import { FILE_KINDS, type FileKind, type RecordOf } from '../course/records';
 import { decodeText, writeCsv } from './csv';
 import { readTable, type TableSpec } from './table';
 import { readStatement } from './xapi/statement';

@@ -1,131 +1,21 @@
-import { EVENT_KINDS, type EventKind } from '../activity/events';
-import { no, ok, type Result } from '../result';
-import type { Instant, LocalDate, Minutes, Percent, Seconds } from '../units';
+import { parseEmail } from '../course/email';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES, EVENT_KINDS } from '../course/kinds';
+import type {
+  ActivityRecord,
+  AttemptRecord,
+  EventRecord,
+  FileKind,
+  GradebookRecord,
+  OutcomeRecord,
+  RecordOf,
+  RosterRecord,
+} from '../course/records';
 import { parseDate } from './day';
 import { parseInstant } from './instant';
-import {
-  attendanceSpec,
-  referralsSpec,
-  requirementsSpec,
-  responsesSpec,
-  type AttendanceRecord,
-  type ReferralRecord,
-  type RequirementRecord,
-  type ResponseRecord,
-} from './studentRecords';
+import { attendanceSpec, referralsSpec, requirementsSpec, responsesSpec } from './studentRecords';
 import type { TableSpec } from './table';
 
-/** The files of a course, in the order in which they are read: later ones refer to earlier ones. */
-export const FILE_KINDS = [
-  'outcomes',
-  'activities',
-  'roster',
-  'gradebook',
-  'attempts',
-  'attendance',
-  'referrals',
-  'requirements',
-  'responses',
-  'events',
-] as const;
-export type FileKind = (typeof FILE_KINDS)[number];
-
-export const ACTIVITY_KINDS = [
-  'assignment',
-  'quiz',
-  'discussion',
-  'exam',
-  'practice',
-  'page',
-  'video',
-  'article',
-] as const;
-export type ActivityKind = (typeof ACTIVITY_KINDS)[number];
-/** Kinds that are read or watched, and never handed in. */
-export const RESOURCE_KINDS: readonly ActivityKind[] = ['page', 'video', 'article'];
-export const isResource = (kind: ActivityKind): boolean => RESOURCE_KINDS.includes(kind);
-
-export const ENROLMENT_STATUSES = ['active', 'withdrawn', 'archived'] as const;
-export type EnrolmentStatus = (typeof ENROLMENT_STATUSES)[number];
-
-export interface OutcomeRecord {
-  readonly id: string;
-  readonly title: string;
-  /** Ids of the outcomes that come before. */
-  readonly prerequisites: readonly string[];
-  /** Id of the outcome that it is part of. */
-  readonly parent: string | null;
-}
-
-export interface ActivityRecord {
-  readonly id: string;
-  readonly title: string;
-  readonly kind: ActivityKind;
-  readonly category: string | null;
-  readonly categoryWeight: Percent | null;
-  readonly dropLowest: number;
-  readonly points: number | null;
-  readonly opens: Instant | null;
-  readonly due: Instant | null;
-  /** From when on it cannot be handed in any more. */
-  readonly closes: Instant | null;
-  readonly minutes: Minutes | null;
-  /** How often it may be handed in; null for as often as one likes. */
-  readonly attempts: number | null;
-  readonly outcomes: readonly string[];
-}
-
-export interface RosterRecord {
-  readonly id: string;
-  readonly given: string;
-  readonly family: string;
-  readonly email: string | null;
-  readonly section: string | null;
-  readonly status: EnrolmentStatus;
-  readonly joined: LocalDate | null;
-  readonly left: LocalDate | null;
-}
-
-export interface GradebookRecord {
-  readonly student: string;
-  readonly activity: string;
-  readonly submitted: Instant | null;
-  readonly graded: Instant | null;
-  readonly returned: Instant | null;
-  readonly points: number | null;
-  readonly excused: boolean;
-  /** The student's own due instant, where the work was extended for them. */
-  readonly due: Instant | null;
-  /** Attempts granted beyond what the activity allows. */
-  readonly extra: number;
-}
-
-/** One of several times that a work was handed in. */
-export interface AttemptRecord {
-  readonly student: string;
-  readonly activity: string;
-  readonly number: number;
-  readonly submitted: Instant;
-  readonly points: number | null;
-}
-
-export interface EventRecord {
-  readonly id: string;
-  readonly student: string;
-  readonly at: Instant;
-  readonly kind: EventKind;
-  readonly activity: string | null;
-  readonly duration: Seconds | null;
-}
-
 const list = (text: string | null) => (text ? text.split(/[|\s]+/).filter(Boolean) : []);
-
-/** An e-mail address by its shape (RFC 5321 limits the length to 254); whether it exists shows when something is sent. */
-export function parseEmail(text: string): Result<string> {
-  return text.length <= 254 && /^[^\s@<>,;"]+@[^\s@<>,;"]+$/.test(text)
-    ? ok(text)
-    : no('is not an e-mail address');
-}
 
 export const outcomesSpec: TableSpec<OutcomeRecord> = {
   most: 2000,
@@ -244,20 +134,6 @@ export const eventsSpec: TableSpec<EventRecord> = {
     duration: row.number('duration_s', 0, 1_000_000),
   }),
 };
-
-/** The record type of each kind of file. */
-export interface RecordOf {
-  outcomes: OutcomeRecord;
-  activities: ActivityRecord;
-  roster: RosterRecord;
-  gradebook: GradebookRecord;
-  attempts: AttemptRecord;
-  attendance: AttendanceRecord;
-  referrals: ReferralRecord;
-  requirements: RequirementRecord;
-  responses: ResponseRecord;
-  events: EventRecord;
-}
 
 export const SPECS: { readonly [K in FileKind]: TableSpec<RecordOf[K]> } = {
   outcomes: outcomesSpec,

@@ -1,6 +1,7 @@
-import { EVENT_KINDS } from '../activity/events';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES, type FileKind } from './courseFiles';
-import { ATTENDANCE, REQUIREMENT_KINDS } from './studentRecords';
+import { EVENT_KINDS } from '../course/kinds';
+import { type FileKind } from '../course/records';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../course/kinds';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '../course/kinds';
 
 export interface ColumnGuide {
   readonly name: string;

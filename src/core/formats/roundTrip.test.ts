@@ -1,17 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { EVENT_KINDS } from '../activity/events';
+import { EVENT_KINDS } from '../course/kinds';
 import { addDays } from '../calendar/zone';
-import {
-  ACTIVITY_KINDS,
-  ENROLMENT_STATUSES,
-  FILE_KINDS,
-  SPECS,
-  type FileKind,
-  type RecordOf,
-} from './courseFiles';
+import { SPECS } from './courseFiles';
+import { FILE_KINDS, type FileKind, type RecordOf } from '../course/records';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../course/kinds';
 import { neutralise, parseCsv, plainCell, writeCsv } from './csv';
-import { ATTENDANCE, REQUIREMENT_KINDS } from './studentRecords';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '../course/kinds';
 import { readTable, type TableSpec } from './table';
 import { fileTable, type FileRecords } from './writeCourseFiles';
 

@@ -1,59 +1,8 @@
-import type { Instant, LocalDate, Minutes } from '../units';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '../course/kinds';
+import type { AttendanceRecord, ReferralRecord, RequirementRecord, ResponseRecord } from '../course/records';
 import { parseDate } from './day';
 import { parseInstant } from './instant';
 import type { TableSpec } from './table';
-
-export const ATTENDANCE = ['present', 'late', 'absent', 'excused'] as const;
-export type Attendance = (typeof ATTENDANCE)[number];
-
-/** Whether a student was there on a day, or at one of several meetings of it. */
-export interface AttendanceRecord {
-  readonly student: string;
-  readonly day: LocalDate;
-  /** Tells meetings of one day apart; empty where there is one. */
-  readonly meeting: string;
-  readonly attendance: Attendance;
-  /** Minutes present, where the source says. */
-  readonly minutes: Minutes | null;
-}
-
-/** A conduct referral: somebody reported how a student behaved. */
-export interface ReferralRecord {
-  readonly id: string;
-  readonly student: string;
-  readonly day: LocalDate;
-  readonly reason: string;
-  /** What was done about it. */
-  readonly outcome: string | null;
-}
-
-export const REQUIREMENT_KINDS = ['credits', 'exam'] as const;
-export type RequirementKind = (typeof REQUIREMENT_KINDS)[number];
-
-/** Credits that a student needs, or an exam that they must pass, and how far they are. */
-export interface RequirementRecord {
-  readonly student: string;
-  readonly requirement: string;
-  readonly kind: RequirementKind;
-  /** Credits, or points of the exam. */
-  readonly needed: number;
-  readonly earned: number;
-  /** The day of the latest entry. */
-  readonly day: LocalDate | null;
-}
-
-/** One answer to one item of a quiz or exam. */
-export interface ResponseRecord {
-  readonly student: string;
-  /** The quiz or exam; null where the source does not say. */
-  readonly activity: string | null;
-  readonly item: string;
-  readonly attempt: number;
-  readonly answer: string;
-  readonly at: Instant | null;
-  /** Share of what the item gives, from 0 to 1; null if not scored yet. */
-  readonly score: number | null;
-}
 
 export const attendanceSpec: TableSpec<AttendanceRecord> = {
   required: ['student_id', 'day', 'attendance'],

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ActivityRecord, RosterRecord } from './courseFiles';
+import type { ActivityRecord, RosterRecord } from '../course/records';
 import { ACTIVITY_FIELDS, keepUnsaid, ROSTER_FIELDS } from './unsaid';
 
 const known: RosterRecord = {

@@ -1,4 +1,4 @@
-import type { ActivityRecord, OutcomeRecord, RosterRecord } from './courseFiles';
+import type { ActivityRecord, OutcomeRecord, RosterRecord } from '../course/records';
 
 /** The field of a record that is read from an optional column, by the name of the column. */
 type FieldsByColumn<T> = Readonly<Record<string, keyof T>>;

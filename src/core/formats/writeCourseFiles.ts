@@ -1,4 +1,4 @@
-import type { FileKind, RecordOf } from './courseFiles';
+import type { FileKind, RecordOf } from '../course/records';
 import { formatInstant } from './instant';
 import type { Instant } from '../units';
 

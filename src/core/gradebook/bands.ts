@@ -1,4 +1,4 @@
-import type { ActivityKind } from '../formats/courseFiles';
+import type { ActivityKind } from '../course/kinds';
 import type { Percent } from '../units';
 
 /** Where low scores end and high ones begin. */

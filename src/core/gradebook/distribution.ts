@@ -1,5 +1,5 @@
 import { mean } from 'simple-statistics';
-import { quantileSorted } from '../statistics/quantile';
+import { ascending, quantileSorted } from '../statistics/quantile';
 
 /** How a list of figures lies. Quantiles are of type 7 (Hyndman & Fan 1996). */
 export interface Summary {
@@ -14,7 +14,7 @@ export interface Summary {
 
 /** Lowest, middle half, median, mean, highest; null for an empty list. */
 export function summarise(values: Iterable<number>): Summary | null {
-  const sorted = Float64Array.from(values).sort();
+  const sorted = ascending(values);
   if (sorted.length === 0) return null;
   const at = (p: number) => quantileSorted(sorted, p)!;
   return {
@@ -22,7 +22,7 @@ export function summarise(values: Iterable<number>): Summary | null {
     lowest: sorted[0]!,
     low: at(0.25),
     median: at(0.5),
-    mean: mean(Array.from(sorted)),
+    mean: mean(sorted),
     high: at(0.75),
     highest: sorted.at(-1)!,
   };

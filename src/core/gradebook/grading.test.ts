@@ -6,10 +6,17 @@ import { bandOf, bandWords, USUAL_BANDS } from './bands';
 import { EMPTY_STATE, excused, extended, graded, granted, sameState } from './changes';
 import { completion } from './completion';
 import { binned, binWidth, summarise } from './distribution';
-import { cellWords, countFilters, gradeMatches, sortGradeRows, waitsForGrade, worstWork } from './filters';
+import {
+  cellWords,
+  countFilters,
+  gradeMatches,
+  sortGradeRows,
+  waitsForGrade,
+  worstWork,
+} from '../tables/gradeFilters';
 import type { Score } from './model';
 import { pastedCells, previewPaste, type PasteTarget } from './pasteScores';
-import { pickReason } from './pickReason';
+import { pickReason } from '../tables/pickReason';
 import { goesBackIntoClass } from './readDown';
 import { parseScore } from './scoreEntry';
 import { dueFor, isDue, isLate, isMissing } from './status';

@@ -1,4 +1,4 @@
-import { isResource, type ActivityKind, type EnrolmentStatus } from '../formats/courseFiles';
+import { isResource, type ActivityKind, type EnrolmentStatus } from '../course/kinds';
 
 /** What a course looks like to the check-up. Ids are those of the caller. */
 export interface CheckedCourse {

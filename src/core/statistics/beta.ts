@@ -1,16 +1,4 @@
-/** Natural logarithm of the gamma function for x > 0. Lanczos 1964 with g = 7, nine terms; about 1e-15 relative. */
-function logGamma(x: number): number {
-  const coefficients = [
-    0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059,
-    12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
-  ];
-  if (x < 0.5) return Math.log(Math.PI / Math.sin(Math.PI * x)) - logGamma(1 - x);
-  const shifted = x - 1;
-  let sum = coefficients[0]!;
-  for (let i = 1; i < 9; i++) sum += coefficients[i]! / (shifted + i);
-  const t = shifted + 7.5;
-  return 0.5 * Math.log(2 * Math.PI) + (shifted + 0.5) * Math.log(t) - t + Math.log(sum);
-}
+import { gammaln } from 'simple-statistics';
 
 /** Continued fraction of the incomplete beta function, by Lentz's method (NIST DLMF 8.17.22). */
 function betaFraction(x: number, a: number, b: number): number {
@@ -37,7 +25,7 @@ function betaFraction(x: number, a: number, b: number): number {
 export function betaCdf(x: number, a: number, b: number): number {
   if (x <= 0) return 0;
   if (x >= 1) return 1;
-  const front = Math.exp(logGamma(a + b) - logGamma(a) - logGamma(b) + a * Math.log(x) + b * Math.log1p(-x));
+  const front = Math.exp(gammaln(a + b) - gammaln(a) - gammaln(b) + a * Math.log(x) + b * Math.log1p(-x));
   return x < (a + 1) / (a + b + 2)
     ? (front * betaFraction(x, a, b)) / a
     : 1 - (front * betaFraction(1 - x, b, a)) / b;

@@ -1,20 +1,18 @@
+import { quantileSorted as quantileOf } from 'simple-statistics';
+
 /**
- * Quantile of type 7 (Hyndman & Fan 1996): linear between order statistics at (n - 1) p. simple-statistics offers
- * another type, so it is here. `sorted` ascending; `p` in 0..1; null for an empty list.
+ * Quantile of type 7 (Hyndman & Fan 1996): linear between order statistics at (n - 1) p. `sorted` ascending; `p` in
+ * 0..1; null for an empty list.
  */
-export function quantileSorted(sorted: ArrayLike<number>, p: number): number | null {
-  const n = sorted.length;
-  if (n === 0) return null;
-  const position = (n - 1) * Math.min(1, Math.max(0, p));
-  const below = Math.floor(position);
-  const low = sorted[below]!;
-  const high = sorted[Math.min(n - 1, below + 1)]!;
-  return low + (position - below) * (high - low);
-}
+export const quantileSorted = (sorted: number[], p: number): number | null =>
+  sorted.length === 0 ? null : quantileOf(sorted, p);
+
+/** Values in ascending order. */
+export const ascending = (values: Iterable<number>): number[] => [...values].sort((a, b) => a - b);
 
 /** Type 7 quantile of values in any order; null for an empty list. */
 export function quantile(values: Iterable<number>, p: number): number | null {
-  return quantileSorted(Float64Array.from(values).sort(), p);
+  return quantileSorted(ascending(values), p);
 }
 
 /** Median of values in any order; null for an empty list. */
@@ -24,7 +22,7 @@ export function median(values: Iterable<number>): number | null {
 
 /** Lower quartile, median and upper quartile (type 7); null for an empty list. */
 export function middleHalf(values: Iterable<number>): { low: number; median: number; high: number } | null {
-  const sorted = Float64Array.from(values).sort();
+  const sorted = ascending(values);
   const low = quantileSorted(sorted, 0.25);
   const middle = quantileSorted(sorted, 0.5);
   const high = quantileSorted(sorted, 0.75);

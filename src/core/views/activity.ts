@@ -1,5 +1,5 @@
 import type { Summary } from '../gradebook/distribution';
-import type { ActivityKind } from '../formats/courseFiles';
+import type { ActivityKind } from '../course/kinds';
 import type { Instant, LocalDate, Minutes, Percent } from '../units';
 import type { CourseHead } from './courseHead';
 import type { RibbonWeek } from './ribbon';

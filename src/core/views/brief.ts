@@ -1,4 +1,4 @@
-import type { Attendance, RequirementKind } from '../formats/studentRecords';
+import type { Attendance, RequirementKind } from '../course/kinds';
 import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { StudentMeasures } from '../measures/studentMeasures';

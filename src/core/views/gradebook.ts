@@ -2,7 +2,7 @@ import type { ScoreBands } from '../gradebook/bands';
 import type { GradeAction, ScoreState } from '../gradebook/changes';
 import type { Summary } from '../gradebook/distribution';
 import type { WorkStatus } from '../gradebook/status';
-import type { ActivityKind } from '../formats/courseFiles';
+import type { ActivityKind } from '../course/kinds';
 import type { Instant, Percent } from '../units';
 import type { CourseHead } from './courseHead';
 import type { RibbonWeek } from './ribbon';

@@ -1,4 +1,4 @@
-import type { FileKind } from '../formats/courseFiles';
+import type { FileKind } from '../course/records';
 import type { Mapping } from '../formats/mapping/mapping';
 import type { Instant } from '../units';
 

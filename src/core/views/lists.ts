@@ -1,4 +1,4 @@
-import type { EnrolmentStatus } from '../formats/courseFiles';
+import type { EnrolmentStatus } from '../course/kinds';
 import type { Instant, LocalDate, Percent } from '../units';
 import type { CourseHead } from './courseHead';
 import type { CellStatus } from './gradebook';

@@ -1,4 +1,4 @@
-import type { EnrolmentStatus } from '../formats/courseFiles';
+import type { EnrolmentStatus } from '../course/kinds';
 import type { LocalDate } from '../units';
 
 export interface RosterEntry {

@@ -1,5 +1,5 @@
 import { windowText, type Window } from '../calendar/window';
-import type { ActivityKind } from '../formats/courseFiles';
+import type { ActivityKind } from '../course/kinds';
 import type { Instant, LocalDate } from '../units';
 
 /** Everyone, the section of that id, those in the selection tray, or a monitoring group (`m` and its id). */

@@ -1,6 +1,6 @@
 import type { Meeting, MeetingException } from '../calendar/meetings';
 import type { Break } from '../calendar/term';
-import type { ActivityKind, EnrolmentStatus } from '../formats/courseFiles';
+import type { ActivityKind, EnrolmentStatus } from '../course/kinds';
 import type { WorkStatus } from '../gradebook/status';
 import type { Finding } from '../setup/checkUp';
 import type { Instant, LocalDate } from '../units';

@@ -1,7 +1,7 @@
 import type { BandCuts } from '../gradebook/bands';
 import type { Summary } from '../gradebook/distribution';
 import type { ItemDifficulty } from '../items/difficulty';
-import type { ActivityKind } from '../formats/courseFiles';
+import type { ActivityKind } from '../course/kinds';
 import type { Instant, Minutes, Percent } from '../units';
 import type { CourseHead } from './courseHead';
 import type { CellStatus } from './gradebook';

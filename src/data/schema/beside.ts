@@ -10,7 +10,7 @@ import {
   unique,
 } from 'drizzle-orm/pg-core';
 import type { Mapping } from '@/core/formats/mapping/mapping';
-import type { Attendance, RequirementKind } from '@/core/formats/studentRecords';
+import type { Attendance, RequirementKind } from '@/core/course/kinds';
 import { user } from './auth';
 import { at } from './columns';
 import { activities, ofCourse } from './courses';

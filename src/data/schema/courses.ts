@@ -14,7 +14,7 @@ import {
 import { at } from './columns';
 import type { Meeting, MeetingException } from '@/core/calendar/meetings';
 import type { Break } from '@/core/calendar/term';
-import type { ActivityKind } from '@/core/formats/courseFiles';
+import type { ActivityKind } from '@/core/course/kinds';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/gradebook/model';
 import type { IndicatorSettings } from '@/core/flags/indicators';

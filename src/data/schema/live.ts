@@ -12,7 +12,7 @@ import {
   uniqueIndex,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import { user } from './auth';
 import { at, bytes } from './columns';
 import { ofCourse } from './courses';

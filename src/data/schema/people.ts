@@ -1,5 +1,5 @@
 import { date, index, integer, pgSequence, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
-import type { EnrolmentStatus } from '@/core/formats/courseFiles';
+import type { EnrolmentStatus } from '@/core/course/kinds';
 import { ofCourse, sections } from './courses';
 
 /** Somebody who learns here, once, whatever courses they are in. */

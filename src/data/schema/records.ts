@@ -12,12 +12,12 @@ import {
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
-import type { EventKind } from '@/core/activity/events';
+import type { EventKind } from '@/core/course/kinds';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { ofEnrolment } from './people';
 import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import type { FileCounts } from '@/core/views/intake';
 
 /** What students did, as it came in. */

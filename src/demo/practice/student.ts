@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { isResource, type ActivityRecord } from '@/core/formats/courseFiles';
+import { type ActivityRecord } from '@/core/course/records';
+import { isResource } from '@/core/course/kinds';
 import { formatDuration } from '@/core/formats/xapi/duration';
 import { VERB_OF } from '@/core/formats/xapi/verbs';
 import { uuidFromHash } from '@/core/formats/uuid';

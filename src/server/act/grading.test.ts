@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
-import { countFilters } from '@/core/gradebook/filters';
+import { countFilters } from '@/core/tables/gradeFilters';
 import { statusOfLetter, type GradebookView } from '@/core/views/gradebook';
 import { activities, courses, courseStaff, measures, scores, user } from '@/data/schema/index';
 import { ensureEvaluated } from '../derive/evaluation';

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { isClosed } from '@/core/gradebook/status';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';

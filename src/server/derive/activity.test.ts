@@ -2,7 +2,7 @@ import { eq, inArray } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
-import { EVENT_KINDS } from '@/core/activity/events';
+import { EVENT_KINDS } from '@/core/course/kinds';
 import {
   activities,
   activityDays,

@@ -1,6 +1,7 @@
 import { eq, or, sql } from 'drizzle-orm';
-import { EVENT_KINDS, roleOf, type EventColumns, type EventKind } from '@/core/activity/events';
-import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { type EventColumns } from '@/core/activity/events';
+import { EVENT_KINDS, roleOf, type EventKind } from '@/core/course/kinds';
+import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { events, isSeen } from '@/data/schema';

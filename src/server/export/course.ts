@@ -1,5 +1,5 @@
 import { asc, eq } from 'drizzle-orm';
-import type { EventRecord, GradebookRecord, RecordOf } from '@/core/formats/courseFiles';
+import type { EventRecord, GradebookRecord, RecordOf } from '@/core/course/records';
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';

@@ -1,5 +1,5 @@
 import ExcelJS from 'exceljs';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { writeCsv } from '@/core/formats/csv';
 import { writeOneRoster } from '@/core/formats/oneroster/write';
 import { uuidFromHash } from '@/core/formats/uuid';

@@ -13,7 +13,7 @@ import {
   isGradeSort,
   sortGradeRows,
   waitsForGrade,
-} from '@/core/gradebook/filters';
+} from '@/core/tables/gradeFilters';
 import { activityShows, isActivityShow } from '@/core/tables/activityShow';
 import { isTrendShow, trendShows } from '@/core/tables/trendShow';
 import { invalid, notFound } from '../base/errors';

@@ -6,7 +6,7 @@ import type {
   OutcomeRecord,
   RecordOf,
   RosterRecord,
-} from '@/core/formats/courseFiles';
+} from '@/core/course/records';
 import { written, type Changes, type Placed } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import { copyLine, type Access } from '@/data/database';

@@ -1,7 +1,7 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import { and, count, eq } from 'drizzle-orm';
 import { written, type Placed } from '@/core/formats/classify';
-import type { EventRecord } from '@/core/formats/courseFiles';
+import type { EventRecord } from '@/core/course/records';
 import { sameFields } from '@/core/formats/sameRecord';
 import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';

@@ -1,5 +1,5 @@
-import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/course/records';
+import { FILE_KINDS } from '@/core/course/records';
 import { carryRows, carryText, placeRows, type CarriedRow, type CarriedText } from '@/core/formats/table';
 import type { CourseFiles, ReadOf, ReadUploads, StatementFile } from './readFiles';
 

@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import type { EventRecord } from '@/core/formats/courseFiles';
+import type { EventRecord } from '@/core/course/records';
 import type { Access } from '@/data/database';
 import { enrolments, persons, seenEvents } from '@/data/schema';
 import type { CourseModel } from '../snapshot/courseModel';

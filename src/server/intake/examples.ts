@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind } from '@/core/course/records';
 import { config } from '../base/config';
 import { notFound } from '../base/errors';
 import { requireTaught, type Viewer } from '../access/viewer';

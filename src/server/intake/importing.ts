@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { Changes } from '@/core/formats/classify';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access } from '@/data/database';

@@ -1,5 +1,5 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind, type RecordOf } from '@/core/course/records';
 import { written, type Changes } from '@/core/formats/classify';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';

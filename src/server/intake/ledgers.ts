@@ -1,7 +1,7 @@
 import { eq, getTableColumns } from 'drizzle-orm';
 import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Objection } from '@/core/formats/classify';
-import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/course/records';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';

@@ -1,12 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { written, type Changes, type Placed } from '@/core/formats/classify';
-import type {
-  EventRecord,
-  FileKind,
-  GradebookRecord,
-  RecordOf,
-  RosterRecord,
-} from '@/core/formats/courseFiles';
+import type { EventRecord, FileKind, GradebookRecord, RecordOf, RosterRecord } from '@/core/course/records';
 import { fillScore } from '@/core/formats/mapping/fillScores';
 import { sameFields, sameRecord } from '@/core/formats/sameRecord';
 import { keepUnsaid, ROSTER_FIELDS } from '@/core/formats/unsaid';

@@ -1,5 +1,5 @@
 import type { Changes, Objection } from '@/core/formats/classify';
-import type { ActivityRecord, OutcomeRecord } from '@/core/formats/courseFiles';
+import type { ActivityRecord, OutcomeRecord } from '@/core/course/records';
 import { sameFields } from '@/core/formats/sameRecord';
 import { withValue } from '@/core/formats/table';
 import { ACTIVITY_FIELDS, keepUnsaid, OUTCOME_FIELDS } from '@/core/formats/unsaid';

@@ -1,5 +1,5 @@
 import type { Changes, Placed } from '@/core/formats/classify';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import type { RejectedRow } from '@/core/formats/table';
 import { fileTable } from '@/core/formats/writeCourseFiles';
 import type { FileCounts, FilePreview, PreviewRow } from '@/core/views/intake';

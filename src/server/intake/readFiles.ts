@@ -1,5 +1,6 @@
 import { decodeText, parseCsv, type CsvTable } from '@/core/formats/csv';
-import { fileKindOf, SPECS, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
+import { fileKindOf, SPECS } from '@/core/formats/courseFiles';
+import { type FileKind, type RecordOf } from '@/core/course/records';
 import { applyMapping } from '@/core/formats/mapping/apply';
 import { fitting, type Mapping } from '@/core/formats/mapping/mapping';
 import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FILES } from '../../../tests/support/course';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { suggestMapping } from '@/core/formats/mapping/suggest';
 import { parseCsv } from '@/core/formats/csv';
 import type { Placed } from '@/core/formats/table';

@@ -1,7 +1,8 @@
 import * as yup from 'yup';
-import { EVENT_KINDS } from '@/core/activity/events';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES, type FileKind, type RecordOf } from '@/core/formats/courseFiles';
-import { ATTENDANCE, REQUIREMENT_KINDS } from '@/core/formats/studentRecords';
+import { EVENT_KINDS } from '@/core/course/kinds';
+import { type FileKind, type RecordOf } from '@/core/course/records';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '@/core/course/kinds';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '@/core/course/kinds';
 import type { StatementRecord } from '@/core/formats/xapi/records';
 
 const text = () => yup.string().required();

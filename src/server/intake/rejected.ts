@@ -1,5 +1,5 @@
 import { writeCsv } from '@/core/formats/csv';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import type { RejectedRow } from '@/core/formats/table';
 import { now } from '../base/clock';
 import { database } from '../base/database';

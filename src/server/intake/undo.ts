@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Placed } from '@/core/formats/classify';
-import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/course/records';
 import { sameRecord } from '@/core/formats/sameRecord';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';

@@ -1,6 +1,6 @@
 import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import * as yup from 'yup';
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import type { Access } from '@/data/database';
 import { aliases, importChanges, imports, waiting } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';

@@ -1,6 +1,6 @@
 import { and, asc, count, eq, max, min } from 'drizzle-orm';
 import type { Placed } from '@/core/formats/classify';
-import type { FileKind, RecordOf } from '@/core/formats/courseFiles';
+import type { FileKind, RecordOf } from '@/core/course/records';
 import { personFinder } from '@/core/formats/xapi/person';
 import type { WaitingPerson } from '@/core/views/live';
 import type { Access } from '@/data/database';

@@ -3,7 +3,7 @@ import { hoursOfWeek } from '@/core/activity/heat';
 import type { DaySpan } from '@/core/calendar/window';
 import { weekOf } from '@/core/calendar/term';
 import { addDays, startOfDay } from '@/core/calendar/zone';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import { summarise } from '@/core/gradebook/distribution';
 import type { Instant, Percent } from '@/core/units';
 import {

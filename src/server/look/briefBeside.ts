@@ -1,5 +1,5 @@
 import { asc, desc, eq } from 'drizzle-orm';
-import { ATTENDANCE, type Attendance } from '@/core/formats/studentRecords';
+import { ATTENDANCE, type Attendance } from '@/core/course/kinds';
 import type { BesideView } from '@/core/views/brief';
 import { attendance, referrals, requirements } from '@/data/schema/index';
 import { database } from '../base/database';

@@ -1,6 +1,6 @@
 import { inSpan, type DaySpan } from '@/core/calendar/window';
 import { daysBetween } from '@/core/calendar/zone';
-import type { ActivityKind } from '@/core/formats/courseFiles';
+import type { ActivityKind } from '@/core/course/kinds';
 import type { LocalDate } from '@/core/units';
 import type { DayRow } from '../snapshot/days';
 import type { Snapshot } from '../snapshot/snapshot';

@@ -1,7 +1,7 @@
 import { and, count, eq, gt, isNotNull, isNull, or } from 'drizzle-orm';
 import * as yup from 'yup';
 import { startOfDay } from '@/core/calendar/zone';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import { USUAL_BANDS } from '@/core/gradebook/bands';
 import { summarise } from '@/core/gradebook/distribution';
 import type { GradedActivity } from '@/core/gradebook/model';

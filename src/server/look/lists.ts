@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { addDays, startOfDay } from '@/core/calendar/zone';
-import { waitsForGrade } from '@/core/gradebook/filters';
+import { waitsForGrade } from '@/core/tables/gradeFilters';
 import { dueFor, isLate } from '@/core/gradebook/status';
 import { DAY_MS } from '@/core/units';
 import {

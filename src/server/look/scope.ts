@@ -2,7 +2,7 @@ import { and, asc, eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { parseWindow, resolveWindow } from '@/core/calendar/window';
 import { localDate } from '@/core/calendar/zone';
-import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import { sameFields } from '@/core/formats/sameRecord';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { isOfGroup, scopeText, type GroupChoice, type ScopeText, type ScopeView } from '@/core/views/scope';

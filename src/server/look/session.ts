@@ -1,7 +1,7 @@
 import { and, asc, eq, gte, lt, lte, sql } from 'drizzle-orm';
 import { checkStudent, piecesAllowed, type CheckEvent } from '@/core/activity/sessionCheck';
 import { addDays, weekday } from '@/core/calendar/zone';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import { MINUTE_MS } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ScopeView } from '@/core/views/scope';

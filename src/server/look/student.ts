@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import { dueFor, isClosed, workStatus } from '@/core/gradebook/status';
 import { localDate, startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';

@@ -1,7 +1,7 @@
 import { asc, eq, inArray } from 'drizzle-orm';
 import { meetingSpans, type Span } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
-import { isResource } from '@/core/formats/courseFiles';
+import { isResource } from '@/core/course/kinds';
 import type { DueWork } from '@/core/gradebook/completion';
 import type { Gradebook } from '@/core/gradebook/model';
 import type { Access } from '@/data/database';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { written, type Changes } from '@/core/formats/classify';
-import type { ActivityRecord, RosterRecord } from '@/core/formats/courseFiles';
+import type { ActivityRecord, RosterRecord } from '@/core/course/records';
 import { activityFinder, type CourseActivity } from '@/core/formats/xapi/records';
 import { personFinder } from '@/core/formats/xapi/person';
 import type { Access } from '@/data/database';

@@ -1,13 +1,13 @@
 'use client';
 import { extendAction, excuseAction } from '@/actions/grading';
-import { pickReason } from '@/core/gradebook/pickReason';
+import { pickReason } from '@/core/tables/pickReason';
 import type { GradebookView, SeenCell } from '@/core/views/gradebook';
 import { Button } from '../parts/Button';
 import { counted, oneDigit, weekdayAndTime } from '../parts/format';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
 import { ExtendForm } from './ExtendForm';
-import { FILTER_WORDS, FILTERS, gradeMatches, statusAt } from '@/core/gradebook/filters';
+import { FILTER_WORDS, FILTERS, gradeMatches, statusAt } from '@/core/tables/gradeFilters';
 
 /** One work for the whole class: pick by status or band, extend for those who miss it, open its page. */
 export function ColumnSheet({

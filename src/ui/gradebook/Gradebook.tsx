@@ -9,7 +9,7 @@ import {
   undoGradesAction,
 } from '@/actions/grading';
 import { bandWords } from '@/core/gradebook/bands';
-import { pickReason } from '@/core/gradebook/pickReason';
+import { pickReason } from '@/core/tables/pickReason';
 import { previewPaste, type PastePreview, type PasteTarget } from '@/core/gradebook/pasteScores';
 import { parseScore } from '@/core/gradebook/scoreEntry';
 import { inSpan } from '@/core/calendar/window';
@@ -51,7 +51,7 @@ import {
   worstWork,
   type GradeFilter,
   type SortKey,
-} from '@/core/gradebook/filters';
+} from '@/core/tables/gradeFilters';
 
 interface Score {
   readonly enrolmentId: number;

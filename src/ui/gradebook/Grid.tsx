@@ -9,7 +9,7 @@ import {
   type KeyboardEvent,
   type Ref,
 } from 'react';
-import type { GradeFilter, SortKey } from '@/core/gradebook/filters';
+import type { GradeFilter, SortKey } from '@/core/tables/gradeFilters';
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
 import { cellLabel } from './cellLabel';
 import { GridHead } from './GridHead';

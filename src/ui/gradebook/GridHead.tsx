@@ -2,7 +2,7 @@
 import { memo, useMemo } from 'react';
 import { localDate } from '@/core/calendar/zone';
 import type { Summary } from '@/core/gradebook/distribution';
-import type { SortKey } from '@/core/gradebook/filters';
+import type { SortKey } from '@/core/tables/gradeFilters';
 import type { GradebookView } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
 import { oneDigit, shortDay } from '../parts/format';

@@ -1,6 +1,6 @@
 'use client';
 import { memo } from 'react';
-import type { SortKey } from '@/core/gradebook/filters';
+import type { SortKey } from '@/core/tables/gradeFilters';
 import type { GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
 import { percentText } from '../parts/format';

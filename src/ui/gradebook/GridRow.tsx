@@ -1,6 +1,6 @@
 'use client';
 import { memo, type ReactNode } from 'react';
-import { bandAt, gradeMatches, statusAt, type GradeFilter } from '@/core/gradebook/filters';
+import { bandAt, gradeMatches, statusAt, type GradeFilter } from '@/core/tables/gradeFilters';
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
 import { cellLabel } from './cellLabel';
 import { GradeCell } from './GradeCell';

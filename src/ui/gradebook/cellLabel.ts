@@ -1,4 +1,4 @@
-import { statusAt } from '@/core/gradebook/filters';
+import { statusAt } from '@/core/tables/gradeFilters';
 import type { CellStatus, GradeColumn, GradeRow } from '@/core/views/gradebook';
 
 /** Words of a cell for who cannot see it. */

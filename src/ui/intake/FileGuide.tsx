@@ -1,4 +1,4 @@
-import { FILE_KINDS, type FileKind } from '@/core/formats/courseFiles';
+import { FILE_KINDS, type FileKind } from '@/core/course/records';
 import { FILE_GUIDE } from '@/core/formats/fileGuide';
 import { Panel } from '../parts/Panel';
 

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { importAction, importEveryAction, mapFileAction } from '@/actions/course';
-import type { FileKind } from '@/core/formats/courseFiles';
+import type { FileKind } from '@/core/course/records';
 import type { Mapping } from '@/core/formats/mapping/mapping';
 import type { JobView } from '@/core/views/job';
 import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { pickReason } from '@/core/gradebook/pickReason';
+import { pickReason } from '@/core/tables/pickReason';
 import { LISTS, type ListName, type ListsView, type RosterLine, type WorkLine } from '@/core/views/lists';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';

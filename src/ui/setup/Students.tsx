@@ -1,8 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/actions/setup';
-import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/formats/courseFiles';
-import { NOBODY } from '@/core/setup/studentForm';
+import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/course/kinds';
+import { NOBODY } from '@/core/formats/studentForm';
 import type { SetupView, StudentForm } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/actions/setup';
-import { ACTIVITY_KINDS } from '@/core/formats/courseFiles';
+import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import type { ActivityForm, CategoryForm, DueEffect, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { counted, dayAndTime } from '../parts/format';

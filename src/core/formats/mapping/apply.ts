@@ -1,12 +1,13 @@
 import { isZone } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
-import { SPECS, type FileKind, type RecordOf } from '../courseFiles';
+import { SPECS } from '../courseFiles';
+import { type FileKind, type RecordOf } from '../../course/records';
 import { faultOf, repeatedColumn, type CsvRow, type CsvTable } from '../csv';
 import { formatInstant, shorten } from '../instant';
 import { readRows, tooManyRejected, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
-import { partOfName } from '../personName';
+import { partOfName } from '../../course/personName';
 import { kindOfShape, type FieldSource, type Mapping } from './mapping';
 
 /** A foreign file read by a mapping: records of the kind that its shape says. */

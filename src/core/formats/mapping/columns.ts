@@ -1,7 +1,8 @@
-import { EVENT_KINDS } from '../../activity/events';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES, SPECS } from '../courseFiles';
+import { EVENT_KINDS } from '../../course/kinds';
+import { SPECS } from '../courseFiles';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../../course/kinds';
 import { FILE_GUIDE } from '../fileGuide';
-import { ATTENDANCE, REQUIREMENT_KINDS } from '../studentRecords';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '../../course/kinds';
 import { kindOfShape, type Shape } from './mapping';
 
 export type ColumnType = 'text' | 'instant' | 'end' | 'day' | 'name' | 'words';

@@ -1,5 +1,5 @@
 import type { Instant } from '../../units';
-import type { GradebookRecord } from '../courseFiles';
+import type { GradebookRecord } from '../../course/records';
 
 /**
  * A cell of the gradebook from a source that knows only some of it, such as a table of bare points: what the source

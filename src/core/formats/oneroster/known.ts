@@ -1,4 +1,4 @@
-import type { ActivityRecord, RosterRecord } from '../courseFiles';
+import type { ActivityRecord, RosterRecord } from '../../course/records';
 
 export interface KnownCategory {
   readonly title: string;

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { HOUR_MS } from '../../units';
-import type { ActivityRecord, GradebookRecord, RosterRecord } from '../courseFiles';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../courseFiles';
+import type { ActivityRecord, GradebookRecord, RosterRecord } from '../../course/records';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../../course/kinds';
 import { writeCsv } from '../csv';
 import { courseOf, readOneRoster, type OneRosterPackage } from './read';
 import { ONEROSTER_FILES, type OneRosterFile } from './tables';

@@ -2,13 +2,8 @@ import { startOfDay } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
 import { courseCodeFrom, freeCode } from '../../setup/courseCode';
 import type { Instant } from '../../units';
-import {
-  ACTIVITY_KINDS,
-  ENROLMENT_STATUSES,
-  type ActivityRecord,
-  type GradebookRecord,
-  type RosterRecord,
-} from '../courseFiles';
+import { type ActivityRecord, type GradebookRecord, type RosterRecord } from '../../course/records';
+import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../../course/kinds';
 import { faultOf, parseCsv, plainCell, repeatedColumn } from '../csv';
 import { parseDate } from '../day';
 import { parseInstant } from '../instant';

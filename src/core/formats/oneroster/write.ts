@@ -3,7 +3,7 @@ import type { Term } from '../../calendar/term';
 import { addDays, localDate } from '../../calendar/zone';
 import type { Instant } from '../../units';
 import { writeCsv } from '../csv';
-import type { ActivityRecord, GradebookRecord, RosterRecord } from '../courseFiles';
+import type { ActivityRecord, GradebookRecord, RosterRecord } from '../../course/records';
 import { formatInstant } from '../instant';
 import { ONEROSTER_FILES, UNNAMED_ORG, type OneRosterFile } from './tables';
 

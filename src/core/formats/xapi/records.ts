@@ -1,7 +1,7 @@
 import { no, ok, type Result } from '../../result';
 import type { Instant, Seconds } from '../../units';
-import { EVENT_KINDS, type EventKind } from '../../activity/events';
-import type { ActivityKind } from '../courseFiles';
+import { EVENT_KINDS, type EventKind } from '../../course/kinds';
+import type { ActivityKind } from '../../course/kinds';
 import { parseInstant } from '../instant';
 import { LONGEST_SITTING, parseDuration } from './duration';
 import { personKey } from './person';

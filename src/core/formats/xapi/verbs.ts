@@ -1,5 +1,5 @@
-import type { EventKind } from '../../activity/events';
-import { isResource, type ActivityKind } from '../courseFiles';
+import type { EventKind } from '../../course/kinds';
+import { isResource, type ActivityKind } from '../../course/kinds';
 
 const ADL = 'http://adlnet.gov/expapi/verbs/';
 const W3ID = 'https://w3id.org/xapi/adl/verbs/';

@@ -1,4 +1,4 @@
-import type { EventRecord } from '../courseFiles';
+import type { EventRecord } from '../../course/records';
 import { formatInstant } from '../instant';
 import { formatDuration } from './duration';
 import { EVENT_ID, EVENT_KIND } from './records';

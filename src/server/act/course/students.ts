@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
-import type { EnrolmentStatus } from '@/core/formats/courseFiles';
+import type { EnrolmentStatus } from '@/core/course/kinds';
 import { SECOND_MS } from '@/core/units';
 import { courses, enrolments } from '@/data/schema/index';
 import { now } from '../../base/clock';

@@ -1,4 +1,4 @@
-import { FILE_KINDS } from '@/core/formats/courseFiles';
+import { FILE_KINDS } from '@/core/course/records';
 import { notFound } from '@/server/base/errors';
 import { rejectedCsv } from '@/server/intake/rejected';
 import { answer, download } from '../../../../../answer';

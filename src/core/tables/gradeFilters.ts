@@ -1,5 +1,5 @@
-import { bandOf, cutsFor, type Band, type ScoreBands } from './bands';
-import { goesBackIntoClass } from './readDown';
+import { bandOf, cutsFor, type Band, type ScoreBands } from '../gradebook/bands';
+import { goesBackIntoClass } from '../gradebook/readDown';
 import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '../views/gradebook';
 import { statusOfLetter } from '../views/gradebook';
 

@@ -1,5 +1,5 @@
 import type { CellStatus } from '../views/gradebook';
-import type { Band } from './bands';
+import type { Band } from '../gradebook/bands';
 
 /** Why somebody is picked from the gradebook, as it stands in the tray: "has not handed in Chart exercise 4". */
 export function pickReason(what: CellStatus | Band, title: string | null): string {

@@ -1,5 +1,5 @@
-import { partOfName } from '../formats/personName';
-import { idAndAddress } from '../formats/xapi/person';
+import { partOfName } from '../course/personName';
+import { idAndAddress } from './xapi/person';
 import type { WaitingPerson } from '../views/live';
 import type { StudentForm } from '../views/setup';
 
