@@ -6,7 +6,7 @@ import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../tests/support/course';
 import { odd, placesIn, withValue } from '../../tests/support/odd';
 import { cookieOf, signIn } from '../../tests/support/session';
-import { imports, mappings, planSteps, recipients } from '@/data/schema/index';
+import { imports, mappings, planSteps, recipients } from '@/data/schema';
 import { setupView } from '@/server/act/course/view';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';

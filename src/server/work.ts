@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { Database } from '@/data/database';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { rebuild } from './derive/rebuild';
 import { evaluateNow } from './derive/evaluation';
 import { importStaged } from './intake/intake';
@@ -10,7 +10,7 @@ import { sendCopies } from './mail/dispatch';
 import { follow } from './xapi/follow';
 import { wakeRunner, type Payload } from './jobs/queue';
 import { workOff as workOffBy, type AllHandlers, type Working } from './jobs/runner';
-import type { JobKind } from '@/data/schema/index';
+import type { JobKind } from '@/data/schema';
 
 type OfCourse = Payload<'follow'>;
 

@@ -14,7 +14,7 @@ import {
   spanText,
   weekdayAndTime,
   weekdayDay,
-} from './parts/format';
+} from '@/core/format';
 import { withScope } from './ribbon/useQuery';
 
 describe('figures and days as they are read', () => {

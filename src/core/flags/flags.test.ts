@@ -35,8 +35,20 @@ const silent = (silence: number, silenceQuantile: number | null) => ({
   ...calm,
   rhythm: { ...calm.rhythm, silence, silenceQuantile },
 });
+/** What one student crosses, whose class is known by its medians alone. */
+const crossed = (m: StudentMeasures, settings: IndicatorSettings) =>
+  crossings(
+    [
+      {
+        id: 1,
+        measured: m,
+        time: (days) => (days === settings.effort.windowDays ? m.effortTime : m.recentTime),
+      },
+    ],
+    settings,
+  ).get(1)!;
 const found = (m: StudentMeasures, settings: IndicatorSettings = DEFAULT_INDICATORS) =>
-  crossings(m, settings).map((c) => `${c.kind}: ${c.level}`);
+  crossed(m, settings).map((c) => `${c.kind}: ${c.level}`);
 
 describe('indicators', () => {
   it('leave alone whom nothing is the matter with', () => expect(found(calm)).toEqual([]));
@@ -110,7 +122,7 @@ describe('reasons', () => {
   const title = (id: string) => `Work ${id}`;
   it('say the numbers', () => {
     const m = { ...silent(9, 1), rhythm: { ...silent(9, 1).rhythm, longestGap: 5 } };
-    expect(reasonOf(crossings(m, DEFAULT_INDICATORS)[0]!.detail, title)).toEqual({
+    expect(reasonOf(crossed(m, DEFAULT_INDICATORS)[0]!.detail, title)).toEqual({
       head: 'No login for 9 teaching days.',
       rest: 'Usually every 2 days; longest before this, 5.',
     });

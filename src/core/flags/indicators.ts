@@ -1,3 +1,4 @@
+import type { TimeWindows } from '../measures/measureClass';
 import type { Percent } from '../units';
 
 /** The kinds of flag, in the order in which they are listed. */
@@ -10,9 +11,6 @@ export const FLAG_KINDS = [
   'effort without progress',
 ] as const;
 export type FlagKind = (typeof FLAG_KINDS)[number];
-
-/** `act`: talk to the student now; `watch`: look again soon. */
-export type FlagLevel = 'act' | 'watch';
 
 /** The thresholds of a course. Each is crossed when reached. */
 export interface IndicatorSettings {
@@ -44,3 +42,9 @@ export const DEFAULT_INDICATORS: IndicatorSettings = {
   lowTime: { windowDays: 14, watch: 40, act: 20, leastMedianMinutes: 30 },
   effort: { windowDays: 28, standingUnder: 65 },
 };
+
+/** The days in which the indicators hold time on task against the class. */
+export const timeWindows = ({ lowTime, effort }: IndicatorSettings): TimeWindows => ({
+  recent: lowTime.windowDays,
+  effort: effort.windowDays,
+});

@@ -1,4 +1,5 @@
-import type { FlagKind, FlagLevel } from './indicators';
+import type { FlagKind } from './indicators';
+import type { FlagLevel } from './level';
 import { FLAG_KINDS } from './indicators';
 
 /** What the order of the queue is made from. */

@@ -1,4 +1,5 @@
-import type { FlagDetail } from './crossings';
+import { count, whole } from '../format';
+import type { FlagDetail } from './detail';
 
 /** A reason in two parts: what was seen, and what to hold it against. */
 export interface Reason {
@@ -6,14 +7,7 @@ export interface Reason {
   readonly rest: string;
 }
 
-const whole = (value: number) => String(Math.round(value));
 const oneDecimal = (value: number) => (Math.round(value * 10) / 10).toFixed(1);
-/** "1 day", "3 days", "2.5 days". */
-export function count(value: number, singular: string, plural = `${singular}s`): string {
-  const shown = Number.isInteger(value) ? String(value) : oneDecimal(value);
-  return `${shown} ${value === 1 ? singular : plural}`;
-}
-
 /** The reason of a flag as a sentence with its numbers. It describes what was seen and never the person. */
 export function reasonOf(detail: FlagDetail, titleOf: (activity: string) => string): Reason {
   switch (detail.kind) {

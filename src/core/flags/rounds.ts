@@ -1,6 +1,7 @@
 import { addDays } from '../calendar/zone';
 import type { LocalDate } from '../units';
-import type { FlagKind, FlagLevel } from './indicators';
+import type { FlagKind } from './indicators';
+import type { FlagLevel } from './level';
 
 /** How an instructor answered a student's flags. */
 export type MarkAction = 'put off' | 'seen' | 'messaged' | 'planned';

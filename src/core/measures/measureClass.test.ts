@@ -3,7 +3,6 @@ import { addDays } from '../calendar/zone';
 import { classMastery } from '../outcomes/evidence';
 import { finish } from '../steps';
 import type { ClassRecord, StudentRecord } from '../course/record';
-import { DEFAULT_INDICATORS } from '../flags/indicators';
 import { measureClass } from './measureClass';
 import { weeklyPicture } from './weeks';
 
@@ -49,11 +48,12 @@ const record = (students: StudentRecord[]): ClassRecord => ({
   works: WORKS,
   students,
 });
+const WINDOWS = { recent: 14, effort: 28 };
 const ASOF = Date.parse('2026-10-28T12:00:00Z');
 
 describe('measures of a class', () => {
   const measured = finish(
-    measureClass(record([student(1, 60), student(2, 70), student(3, 80)]), DEFAULT_INDICATORS, ASOF),
+    measureClass(record([student(1, 60), student(2, 70), student(3, 80)]), WINDOWS, ASOF),
   );
   it('hold each student against the same class', () => {
     expect([1, 2, 3].map((id) => measured.get(id)!.standing.standing)).toEqual([60, 70, 80]);
@@ -65,20 +65,18 @@ describe('measures of a class', () => {
     const joining = (joined: string) => student(9, 0, { joined, days: [] });
     const times = (joined: string) => {
       const all = [student(1, 60), student(2, 70), student(3, 80), joining(joined)];
-      return finish(measureClass(record(all), DEFAULT_INDICATORS, ASOF)).get(9)!.recentTime;
+      return finish(measureClass(record(all), WINDOWS, ASOF)).get(9)!.recentTime;
     };
     // The window of 14 days begins on 15 October.
     expect(times('2026-10-16')).toEqual({ minutes: 0, classMedian: 160, whole: false });
     expect(times('2026-10-15')).toEqual({ minutes: 0, classMedian: 120, whole: true });
     // In the first days of a term nobody was there for longer than the term.
-    const early = finish(
-      measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')),
-    );
+    const early = finish(measureClass(record([student(1, 60)]), WINDOWS, Date.parse('2026-10-05T12:00:00Z')));
     expect(early.get(1)!.recentTime.whole).toBe(true);
   });
   it('see nothing of what came after', () => {
     const early = finish(
-      measureClass(record([student(1, 60)]), DEFAULT_INDICATORS, Date.parse('2026-10-05T12:00:00Z')),
+      measureClass(record([student(1, 60)]), WINDOWS, Date.parse('2026-10-05T12:00:00Z')),
     ).get(1)!;
     expect(early.completion).toMatchObject({ done: 1, expected: 1 });
     expect(early.standing.standing).toBeNull();
@@ -86,7 +84,7 @@ describe('measures of a class', () => {
   });
   it('do not hold against a late joiner what was due before', () => {
     const late = student(9, 0, { joined: '2026-10-19', days: [], scores: new Map() });
-    const m = finish(measureClass(record([student(1, 60), late]), DEFAULT_INDICATORS, ASOF)).get(9)!;
+    const m = finish(measureClass(record([student(1, 60), late]), WINDOWS, ASOF)).get(9)!;
     expect(m.completion).toMatchObject({ done: 0, expected: 1, missing: ['w3'] });
     expect(m.standing.standing).toBe(0);
     expect(m.rhythm.silence).toBe(9);
@@ -134,7 +132,7 @@ describe('what is computed of a class', () => {
   const count = (steps: Iterable<void>) => [...steps].length;
   it('can be left after every student, so that nobody waits for a large class', () => {
     for (const n of [0, 1, 7]) {
-      expect(count(measureClass(classOf(n), DEFAULT_INDICATORS, ASOF))).toBe(2 * n);
+      expect(count(measureClass(classOf(n), WINDOWS, ASOF))).toBe(2 * n);
       const weeks = finish(weeklyPicture(classOf(n), ASOF)).course.length;
       expect(count(weeklyPicture(classOf(n), ASOF))).toBe(weeks * n);
       expect(count(classMastery(classOf(n), ['o', 'p'], new Map([['w0', ['o']]]), ASOF))).toBe(2 * n);

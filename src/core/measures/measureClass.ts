@@ -9,7 +9,6 @@ import type { Steps } from '../steps';
 import { DAY_MS, type Instant, type LocalDate, type Minutes } from '../units';
 import { worksSince, type ClassRecord, type StudentRecord } from '../course/record';
 import { bookSince } from '../course/bookSince';
-import type { IndicatorSettings } from '../flags/indicators';
 import type { StudentMeasures, WindowTime } from './studentMeasures';
 
 /** Returned grades of a student by then, in order of when they were due. */
@@ -34,6 +33,12 @@ export function minutesBetween(student: StudentRecord, from: LocalDate, to: Loca
   return seconds / 60;
 }
 
+/** Days that end today in which the time of a class is held against itself. */
+export interface TimeWindows {
+  readonly recent: number;
+  readonly effort: number;
+}
+
 /**
  * The measures of every student of a class as of an instant, by student id. Class medians and ranks are over the
  * same active students. Nothing from after the instant is looked at. A step is one student's standing, or the rest of
@@ -41,18 +46,16 @@ export function minutesBetween(student: StudentRecord, from: LocalDate, to: Loca
  */
 export function* measureClass(
   record: ClassRecord,
-  settings: IndicatorSettings,
+  { recent: recentDays, effort: effortDays }: TimeWindows,
   asOf: Instant,
 ): Steps<Map<number, StudentMeasures>> {
   const { term, students } = record;
   const today = localDate(asOf, term.zone);
   const fourWeeksAgo = asOf - 28 * DAY_MS;
-  const recentFrom = addDays(today, 1 - settings.lowTime.windowDays);
-  const effortFrom = addDays(today, 1 - settings.effort.windowDays);
   const works = students.map((s) => gradedWorks(record, s, asOf));
   const medians = activityMedians(works);
-  const recent = windowTimes(record, recentFrom, today);
-  const effort = windowTimes(record, effortFrom, today);
+  const recent = windowTimes(record, recentDays, today);
+  const effort = windowTimes(record, effortDays, today);
   const books = students.map((s) => bookSince(record, startOfDay(s.joined, term.zone)));
   const standings: Standing[] = [];
   for (const [i, student] of students.entries()) {
@@ -83,8 +86,9 @@ export function* measureClass(
   return result;
 }
 
-/** Minutes of each student in some days, beside the median of those who were in the course on all of them. */
-function windowTimes({ students, term }: ClassRecord, from: LocalDate, until: LocalDate): WindowTime[] {
+/** Minutes of each student in the last days, beside the median of those who were in the course on all of them. */
+export function windowTimes({ students, term }: ClassRecord, days: number, until: LocalDate): WindowTime[] {
+  const from = addDays(until, 1 - days);
   // Nobody was there before the term began.
   const first = from < term.start ? term.start : from;
   const times = students.map((s) => ({

@@ -1,4 +1,4 @@
-import { count } from '../flags/reasons';
+import { count } from '../format';
 import type { Percent } from '../units';
 
 /** What a template can say of a recipient. */

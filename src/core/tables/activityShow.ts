@@ -1,4 +1,4 @@
-import type { ActivityRow } from '../views/activity';
+import type { Condition } from '../rules/condition';
 
 /** What the activity of students can be narrowed to. */
 export const ACTIVITY_SHOWS = ['all', 'away', 'quiet', 'opened'] as const;
@@ -6,13 +6,13 @@ export type ActivityShow = (typeof ACTIVITY_SHOWS)[number];
 export const isActivityShow = (text: string | null | undefined): text is ActivityShow =>
   ACTIVITY_SHOWS.some((s) => s === text);
 
-/** A silence is longer than usual from twice the usual gap on. */
-export const isQuiet = (r: Pick<ActivityRow, 'silence' | 'usualGap'>): boolean =>
-  r.usualGap != null && r.silence > 2 * Math.max(1, r.usualGap);
+const CAME: Condition = { measure: 'days', is: '>', than: 0 };
+/** A silence is longer than usual from over twice the usual gap on. */
+export const QUIET: Condition = { measure: 'silenceToUsual', is: '>', than: 2 };
 
-export const activityShows: Readonly<Record<ActivityShow, (r: ActivityRow) => boolean>> = {
-  all: () => true,
-  away: (r) => r.days === 0,
-  quiet: (r) => r.days > 0 && isQuiet(r),
-  opened: (r) => r.opened > 0,
+export const activityShows: Readonly<Record<ActivityShow, Condition>> = {
+  all: { all: [] },
+  away: { not: CAME },
+  quiet: { all: [CAME, QUIET] },
+  opened: { measure: 'opened', is: '>', than: 0 },
 };

@@ -2,7 +2,10 @@ import fc from 'fast-check';
 import { parse } from 'csv-parse/sync';
 import { describe, expect, it } from 'vitest';
 import { sheetCsv, wallDate } from '../formats/sheet';
-import { activityShows } from './activityShow';
+import type { DayFigures } from '../activity/dayFigures';
+import type { StudentMeasures } from '../measures/studentMeasures';
+import { judge } from '../rules/condition';
+import { ACTIVITY_SHOWS, activityShows } from './activityShow';
 import { compareRows } from './order';
 
 describe('order of rows', () => {
@@ -41,11 +44,19 @@ describe('order of rows', () => {
 
 describe('what students are narrowed to', () => {
   it('tells who was away from who is only quieter than usual', () => {
-    const base = { silence: 5, usualGap: 2, days: 1, opened: 0 } as Parameters<typeof activityShows.quiet>[0];
-    expect([activityShows.quiet(base), activityShows.away(base)]).toEqual([true, false]);
-    expect(activityShows.quiet({ ...base, silence: 4 })).toBe(false);
-    expect(activityShows.quiet({ ...base, days: 0 })).toBe(false);
-    expect(activityShows.quiet({ ...base, usualGap: null })).toBe(false);
+    const shown = (silence: number, days: number) => {
+      const subject = {
+        id: 1,
+        measured: { activityKnown: true, rhythm: { silence, usualGap: 2 } } as StudentMeasures,
+        figures: () => ({ days }) as DayFigures,
+        openedOnly: () => 0,
+      };
+      const window = { from: '2026-11-01', to: '2026-11-07', before: null };
+      return ACTIVITY_SHOWS.filter((show) => judge(activityShows[show], [subject], { window })[0]);
+    };
+    expect(shown(5, 1)).toEqual(['all', 'quiet']);
+    expect(shown(4, 1)).toEqual(['all']);
+    expect(shown(5, 0)).toEqual(['all', 'away']);
   });
 });
 

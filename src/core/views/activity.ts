@@ -1,37 +1,14 @@
 import type { Summary } from '../gradebook/distribution';
 import type { ActivityKind } from '../course/kinds';
-import type { Instant, LocalDate, Minutes, Percent } from '../units';
+import type { LocalDate, Minutes, Percent } from '../units';
+import type { MeasureKey } from '../measures/registry';
+import type { ActivityShow } from '../tables/activityShow';
 import type { CourseHead } from './courseHead';
 import type { RibbonWeek } from './ribbon';
 import type { ScopeView } from './scope';
 
 export const ACTIVITY_TABS = ['people', 'class', 'resources', 'effort'] as const;
 export type ActivityTab = (typeof ACTIVITY_TABS)[number];
-
-/** What one student did in the window, with the window before. */
-export interface ActivityRow {
-  readonly enrolmentId: number;
-  readonly given: string;
-  readonly family: string;
-  readonly section: string | null;
-  readonly days: number;
-  readonly minutes: Minutes;
-  readonly minutesBefore: Minutes | null;
-  readonly inClass: Minutes;
-  readonly outside: Minutes;
-  readonly views: number;
-  readonly contributions: number;
-  /** Works opened in the window in which nothing was done so far. */
-  readonly opened: number;
-  readonly first: Instant | null;
-  readonly last: Instant | null;
-  /** Median gap between days with a login, in teaching days, and the present one. */
-  readonly usualGap: number | null;
-  readonly silence: number;
-  readonly lastSeen: LocalDate | null;
-  /** Minutes and days of each week of the term so far, from week 1. */
-  readonly weeks: readonly { readonly minutes: Minutes; readonly inClass: Minutes; readonly days: number }[];
-}
 
 export const ACTIVITY_COLUMNS = [
   'days',
@@ -46,8 +23,22 @@ export const ACTIVITY_COLUMNS = [
   'last',
   'usualGap',
   'silence',
-] as const;
+] as const satisfies readonly MeasureKey[];
 export type ActivityColumn = (typeof ACTIVITY_COLUMNS)[number];
+
+/** What one student did in the window, with the window before. */
+export interface ActivityRow extends Readonly<Record<ActivityColumn, number | null>> {
+  readonly enrolmentId: number;
+  readonly given: string;
+  readonly family: string;
+  readonly section: string | null;
+  readonly minutes: Minutes;
+  /** What the student can be narrowed to: see `activityShows`. */
+  readonly shows: readonly ActivityShow[];
+  readonly lastSeen: LocalDate | null;
+  /** Minutes and days of each week of the term so far, from week 1. */
+  readonly weeks: readonly { readonly minutes: Minutes; readonly inClass: Minutes; readonly days: number }[];
+}
 
 export interface ResourceRow {
   readonly id: number;

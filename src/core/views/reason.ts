@@ -1,4 +1,5 @@
-import type { FlagKind, FlagLevel } from '../flags/indicators';
+import type { FlagKind } from '../flags/indicators';
+import type { FlagLevel } from '../flags/level';
 import type { LocalDate } from '../units';
 
 /** A flag as it is shown: its sentence, and since when it stands. */

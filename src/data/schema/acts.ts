@@ -1,6 +1,7 @@
 import { date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { at } from './columns';
-import type { FlagKind, FlagLevel } from '@/core/flags/indicators';
+import type { FlagKind } from '@/core/flags/indicators';
+import type { FlagLevel } from '@/core/flags/level';
 import type { MarkAction } from '@/core/flags/rounds';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';

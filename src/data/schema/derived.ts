@@ -14,8 +14,9 @@ import {
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
-import type { FlagDetail } from '@/core/flags/crossings';
-import type { FlagKind, FlagLevel } from '@/core/flags/indicators';
+import type { FlagDetail } from '@/core/flags/detail';
+import type { FlagKind } from '@/core/flags/indicators';
+import type { FlagLevel } from '@/core/flags/level';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import { activities, outcomes, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { cookieOf, PASSWORD, signIn } from '../../../tests/support/session';
 import { GET as askRoute, POST as authRoute } from '@/app/api/auth/[...all]/route';
-import { account, user } from '@/data/schema/index';
+import { account, user } from '@/data/schema';
 import { auth } from './auth';
 import { DEVICE_COOKIE, knownDevice } from './device';
 import { PEER_HEADER } from '../base/peer';

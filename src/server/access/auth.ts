@@ -4,7 +4,7 @@ import { APIError, createAuthMiddleware } from 'better-auth/api';
 import type { Database } from '@/data/database';
 import * as yup from 'yup';
 import { SECOND_MS } from '@/core/units';
-import * as schema from '@/data/schema/index';
+import * as schema from '@/data/schema';
 import { config } from '../base/config';
 import { database } from '../base/database';
 import { DEVICE_AGE_S, DEVICE_COOKIE, knownDevice, newDevice } from './device';

@@ -1,7 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { holdsBroken } from '@/core/formats/brokenText';
 import { ROLES, type Role } from '@/data/schema/auth';
-import { courses, courseStaff, enrolments } from '@/data/schema/index';
+import { courses, courseStaff, enrolments } from '@/data/schema';
 import { auth } from './auth';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';

@@ -3,15 +3,7 @@ import { and, asc, count, eq, inArray } from 'drizzle-orm';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import type { Database } from '@/data/database';
-import {
-  activities,
-  attendance,
-  enrolments,
-  persons,
-  planSteps,
-  recipients,
-  scores,
-} from '@/data/schema/index';
+import { activities, attendance, enrolments, persons, planSteps, recipients, scores } from '@/data/schema';
 import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
 import { sendMessage } from './compose';
 import { changeCells, undoBatch } from './gradeChange';

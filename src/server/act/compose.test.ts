@@ -9,7 +9,7 @@ import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import type { SendInput } from '@/core/views/compose';
-import { jobs, messages, recipients } from '@/data/schema/index';
+import { jobs, messages, recipients } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { briefView } from '../look/brief';
 import { composeView, sendMessage } from './compose';

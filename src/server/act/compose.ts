@@ -2,7 +2,7 @@ import { eq, inArray } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import { mergeValues } from '@/core/messages/fields';
 import { parseTemplate, render, type TemplatePart } from '@/core/messages/template';
-import { measures, messages, recipients } from '@/data/schema/index';
+import { measures, messages, recipients } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from '../look/courseHead';

@@ -3,7 +3,7 @@ import * as changes from '@/core/gradebook/changes';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { Instant } from '@/core/units';
 import type { Changed, SeenCell } from '@/core/views/gradebook';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid } from '../base/errors';

@@ -3,7 +3,7 @@ import { and, desc, eq, isNull } from 'drizzle-orm';
 import { EMPTY_STATE, sameState, type GradeAction, type ScoreState } from '@/core/gradebook/changes';
 import type { CellRef, Changed, Conflict, SeenCell } from '@/core/views/gradebook';
 import type { Access } from '@/data/database';
-import { activities, enrolments, persons, scoreChanges, scores, user } from '@/data/schema/index';
+import { activities, enrolments, persons, scoreChanges, scores, user } from '@/data/schema';
 import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';

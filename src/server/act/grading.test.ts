@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { countFilters } from '@/core/tables/gradeFilters';
 import { statusOfLetter, type GradebookView } from '@/core/views/gradebook';
-import { activities, courses, courseStaff, measures, scores, user } from '@/data/schema/index';
+import { activities, courses, courseStaff, measures, scores, user } from '@/data/schema';
 import { ensureEvaluated } from '../derive/evaluation';
 import { keepScope } from '../look/scope';
 import { scopeText } from '@/core/views/scope';

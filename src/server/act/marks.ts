@@ -4,7 +4,7 @@ import type { Mark, MarkAction } from '@/core/flags/rounds';
 import { ROUND_DAYS } from '@/core/flags/rounds';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { roundMarks, roundPositions, user } from '@/data/schema/index';
+import { roundMarks, roundPositions, user } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';

@@ -2,16 +2,7 @@ import type { MailState } from '@/core/messages/mailState';
 import { and, asc, desc, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
-import {
-  courses,
-  courseStaff,
-  enrolments,
-  messages,
-  persons,
-  plans,
-  recipients,
-  user,
-} from '@/data/schema/index';
+import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
 import { changeIdentity, type Change } from '../access/proposals';
 import { database } from '../base/database';
 import { idsIn } from '@/data/queries/idsIn';

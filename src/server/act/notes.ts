@@ -2,7 +2,7 @@ import { and, desc, eq } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import type { LocalDate } from '@/core/units';
 import type { NoteKind, NoteView } from '@/core/views/notes';
-import { notes, user } from '@/data/schema/index';
+import { notes, user } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';

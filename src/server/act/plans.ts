@@ -5,7 +5,7 @@ import { isClosed } from '@/core/gradebook/status';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema/index';
+import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { GAP_MINUTES } from '@/core/activity/dwell';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { database } from '../base/database';
 import { lockCourse } from '../snapshot/courseModel';
 import { queueRebuild, rebuild } from '../derive/rebuild';

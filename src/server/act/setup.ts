@@ -9,7 +9,7 @@ import type { GradePolicy } from '@/core/gradebook/model';
 import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
 import type { Access, Database } from '@/data/database';
-import { account, courses, courseStaff, persons, sections, user } from '@/data/schema/index';
+import { account, courses, courseStaff, persons, sections, user } from '@/data/schema';
 import type { Role } from '@/data/schema/auth';
 import { invalid } from '../base/errors';
 

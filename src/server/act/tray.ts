@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Access } from '@/data/database';
-import { enrolments, trayItems } from '@/data/schema/index';
+import { enrolments, trayItems } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';

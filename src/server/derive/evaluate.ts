@@ -2,8 +2,10 @@ import { and, eq, isNull, or } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/flags/crossings';
+import { timeWindows } from '@/core/flags/indicators';
 import { stepFlags, type ClosedFlag, type OpenFlag } from '@/core/flags/flags';
 import { measureClass } from '@/core/measures/measureClass';
+import { subjectsAt } from '@/core/measures/subjects';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import { weeklyPicture } from '@/core/measures/weeks';
 import type { ClassRecord } from '@/core/course/record';
@@ -71,14 +73,16 @@ export async function findEvaluation(
   }
   const closed: { student: number; flag: ClosedFlag }[] = [];
   let latest = new Map<number, StudentMeasures>();
+  const { indicators } = course.row;
+  const windows = timeWindows(indicators);
   const days = daysToEvaluate(course, evaluatedOn, today);
   for (const [i, day] of days.entries()) {
     await progress('Who needs somebody', i, days.length);
     const over = day !== today;
     const then = over ? startOfDay(addDays(day, 1), course.term.zone) - 1 : asOf;
-    latest = await inTurns(measureClass(record, course.row.indicators, then));
-    for (const [student, measured] of latest) {
-      const step = stepFlags(open.get(student) ?? [], crossings(measured, course.row.indicators), day, over);
+    latest = await inTurns(measureClass(record, windows, then));
+    for (const [student, crossed] of crossings(subjectsAt(record, latest, windows, then), indicators)) {
+      const step = stepFlags(open.get(student) ?? [], crossed, day, over);
       open.set(student, step.open);
       for (const flag of step.closed) closed.push({ student, flag });
     }

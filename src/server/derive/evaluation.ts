@@ -3,7 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { loadClassRecord } from '../snapshot/classRecord';

@@ -9,7 +9,7 @@ import {
   enrolments,
   sessions,
   studentDwells,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
 import { deriveBehind } from '../xapi/follow';

@@ -3,7 +3,7 @@ import type { EventRecord, GradebookRecord, RecordOf } from '@/core/course/recor
 import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
-import { courseStaff, seenEvents, units, user } from '@/data/schema/index';
+import { courseStaff, seenEvents, units, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '../snapshot/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
 import { eventRecordOf, eventRows } from '../intake/eventRows';

@@ -19,7 +19,7 @@ import {
   persons,
   scores,
   statements,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { importFiles, previewImport } from '../intake/intake';
 import { rejectedCsv } from '../intake/rejected';
 import { createCourse } from '../act/setup';

@@ -29,7 +29,7 @@ import {
   statements,
   user,
   waiting,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import type { Access } from '@/data/database';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';

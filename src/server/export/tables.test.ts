@@ -4,7 +4,7 @@ import readWorkbook from 'read-excel-file/node';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { sheetCsv } from '@/core/formats/sheet';
-import { persons } from '@/data/schema/index';
+import { persons } from '@/data/schema';
 import { exportTable } from './tables';
 import { sheetXlsx } from './xlsx';
 

@@ -1,5 +1,6 @@
 import ExcelJS from 'exceljs';
-import { wallDate, type SheetTable } from '@/core/formats/sheet';
+import { wallDate } from '@/core/formats/sheet';
+import { type SheetTable } from '@/core/tables/sheet';
 
 /** A spreadsheet forbids these in the name of a tab, and more than 31 characters. */
 const tabName = (name: string) => name.replace(/[[\]:*?/\\]/g, ' ').slice(0, 31);

@@ -9,7 +9,7 @@ import { template } from '../../../tests/support/database';
 import { ended, startJob } from '../../../tests/support/job';
 import { openEmbedded } from '@/data/database';
 import { FolderFullError } from '@/data/lock';
-import { imports, seenEvents } from '@/data/schema/index';
+import { imports, seenEvents } from '@/data/schema';
 import { rereadConfig } from '../base/config';
 import { setDatabase } from '../base/database';
 import { checkDerived } from '../export/check';

@@ -2,10 +2,11 @@ import * as yup from 'yup';
 import { hoursOfWeek } from '@/core/activity/heat';
 import type { DaySpan } from '@/core/calendar/window';
 import { weekOf } from '@/core/calendar/term';
-import { addDays, startOfDay } from '@/core/calendar/zone';
-import { isResource } from '@/core/course/kinds';
+import { MEASURES, measureOf } from '@/core/measures/registry';
+import { judge } from '@/core/rules/condition';
+import { ACTIVITY_SHOWS, activityShows } from '@/core/tables/activityShow';
 import { summarise } from '@/core/gradebook/distribution';
-import type { Instant, Percent } from '@/core/units';
+import type { Percent } from '@/core/units';
 import {
   ACTIVITY_COLUMNS,
   ACTIVITY_TABS,
@@ -21,6 +22,8 @@ import type { Scope } from '@/core/views/scope';
 import { courseHead } from './courseHead';
 import { termOf, type CourseRow } from '../snapshot/courseModel';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { instants, subjectsOf } from '../snapshot/subjects';
+import { mapKeys } from '@/core/mapKeys';
 import { ensureEvaluated } from '../derive/evaluation';
 import { termRibbon } from './ribbon';
 import { fullName } from '../snapshot/roster';
@@ -28,8 +31,8 @@ import { peopleOf, scopeOf, type AskedScope } from './scope';
 import { tray } from '../act/tray';
 import { requireTaught, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from './viewSettings';
-import { figuresOf, weekFinder, weeksOf } from './dayFigures';
-import { dayNumber, eachWorkDay } from './workFigures';
+import { weekFinder, weeksOf } from '@/core/activity/dayFigures';
+import { dayNumber, eachWorkDay } from '@/core/activity/workDays';
 
 const columnSettings = yup.object({
   columns: yup
@@ -90,96 +93,34 @@ export async function saveActivityColumns(
 
 const idsOf = (people: readonly RosterEntry[]) => people.map((p) => p.enrolmentId);
 
-/** Instants of a span of days in the zone of a course. */
-const instants = (course: CourseRow, span: DaySpan) => ({
-  from: startOfDay(span.from, course.zone),
-  until: startOfDay(addDays(span.to, 1), course.zone),
-});
-
 /** One row a student, whoever did nothing included. */
-export async function activityRows(
+async function activityRows(
   snapshot: Snapshot,
   course: CourseRow,
   scope: Scope & { readonly now: number },
   people: readonly RosterEntry[],
-  full = true,
+  whole: boolean,
 ): Promise<ActivityRow[]> {
-  const ids = idsOf(people);
-  if (ids.length === 0) return [];
-  const { window, kind } = scope;
-  const own = await figuresOf(snapshot, ids, window, kind);
-  const before = window.before ? await figuresOf(snapshot, ids, window.before, kind) : null;
+  // Only the table of students shows when somebody was there and what they only opened.
+  const subjects = await subjectsOf(snapshot, idsOf(people), scope.kind, { whole });
   const days = await snapshot.days();
   const weeks = Math.min(course.termWeeks, weekOf(termOf(course), scope.now));
-  const span = instants(course, window);
-  // Only the table of students shows when somebody was there and what they only opened.
-  const stretches = full ? await snapshot.sessions() : null;
-  const measured = await snapshot.measures();
-  const opened = full ? await openedOnly(snapshot, ids, window) : null;
   const weekIn = weekFinder(course.termStart);
-  return people.map((p) => {
-    const figures = own.get(p.enrolmentId);
-    const m = measured.get(p.enrolmentId);
-    let first: Instant | null = null;
-    let last: Instant | null = null;
-    for (const t of stretches?.get(p.enrolmentId) ?? []) {
-      if (t.from < span.from || t.from >= span.until) continue;
-      first ??= t.from;
-      last = t.until;
-    }
-    return {
-      enrolmentId: p.enrolmentId,
-      given: p.given,
-      family: p.family,
-      section: p.section,
-      days: figures?.days ?? 0,
-      minutes: (figures?.seconds ?? 0) / 60,
-      minutesBefore: before ? (before.get(p.enrolmentId)?.seconds ?? 0) / 60 : null,
-      inClass: (figures?.inClassSeconds ?? 0) / 60,
-      outside: ((figures?.seconds ?? 0) - (figures?.inClassSeconds ?? 0)) / 60,
-      views: figures?.views ?? 0,
-      contributions: figures?.contributions ?? 0,
-      opened: opened?.get(p.enrolmentId) ?? 0,
-      first,
-      last,
-      usualGap: m?.rhythm.usualGap ?? null,
-      silence: m?.rhythm.silence ?? 0,
-      lastSeen: m?.rhythm.lastSeen ?? null,
-      weeks: weeksOf(days.get(p.enrolmentId) ?? [], weekIn, weeks),
-    };
-  });
-}
-
-/** Works opened in the window with nothing done in them up to its end and nothing handed in, counted by student. */
-async function openedOnly(
-  snapshot: Snapshot,
-  ids: readonly number[],
-  span: DaySpan,
-): Promise<Map<number, number>> {
-  const { activities } = await snapshot.model();
-  const works = new Set(activities.filter((a) => !isResource(a.kind)).map((a) => a.id));
-  const days = await snapshot.workDays();
-  const scores = await snapshot.scores();
-  const sums = new Map<number, number>();
-  for (const id of ids) {
-    const own = days.get(id);
-    const opened = new Set<number>();
-    eachWorkDay(own, span, (i) => {
-      if (own!.views[i]! > 0 && works.has(own!.activity[i]!)) opened.add(own!.activity[i]!);
-    });
-    if (opened.size > 0)
-      eachWorkDay(own, { from: '1970-01-01', to: span.to }, (i) => {
-        if (own!.contributions[i]! > 0) opened.delete(own!.activity[i]!);
-      });
-    const handedIn = scores.get(id);
-    let n = 0;
-    for (const activity of opened) {
-      const score = handedIn?.get(String(activity));
-      if (score?.submitted == null && score?.points == null) n++;
-    }
-    sums.set(id, n);
-  }
-  return sums;
+  const shown = ACTIVITY_SHOWS.map((show) => ({
+    show,
+    verdicts: judge(activityShows[show], subjects, scope),
+  }));
+  return people.map((p, i) => ({
+    enrolmentId: p.enrolmentId,
+    given: p.given,
+    family: p.family,
+    section: p.section,
+    ...mapKeys(ACTIVITY_COLUMNS, (column) => measureOf(column).value(subjects[i]!, scope)),
+    minutes: MEASURES.minutes.value(subjects[i]!, scope) ?? 0,
+    shows: shown.filter(({ verdicts }) => verdicts[i]).map(({ show }) => show),
+    lastSeen: subjects[i]!.measured?.rhythm.lastSeen ?? null,
+    weeks: weeksOf(days.get(p.enrolmentId) ?? [], weekIn, weeks),
+  }));
 }
 
 async function classFigures(
@@ -190,53 +131,44 @@ async function classFigures(
 ): Promise<ClassFigures> {
   const ids = idsOf(people);
   const { window, kind } = scope;
-  const now = await figuresOf(snapshot, ids, window, kind);
-  const before = window.before ? await figuresOf(snapshot, ids, window.before, kind) : null;
-  const all = await figuresOf(snapshot, ids, window, null);
-  const minutes = ids.map((id) => (now.get(id)?.seconds ?? 0) / 60);
-  const minutesBefore = before ? ids.map((id) => (before.get(id)?.seconds ?? 0) / 60) : null;
-  const share = (figures: typeof now): Percent | null => {
-    let total = 0;
-    let inClass = 0;
-    for (const f of figures.values()) {
-      total += f.seconds;
-      inClass += f.inClassSeconds;
-    }
-    return total > 0 ? (100 * inClass) / total : null;
+  const subjects = await subjectsOf(snapshot, ids, kind);
+  const figures = (span: DaySpan, of = kind) => subjects.map((s) => s.figures!(span, of)!);
+  const now = figures(window);
+  const before = window.before && figures(window.before);
+  const all = figures(window, null);
+  const minutes = now.map((f) => f.seconds / 60);
+  const minutesBefore = before && before.map((f) => f.seconds / 60);
+  const share = (list: typeof now): Percent | null => {
+    const total = sumOf(list, (f) => f.seconds);
+    return total > 0 ? (100 * sumOf(list, (f) => f.inClassSeconds)) / total : null;
   };
-  const sum = (pick: 'at10' | 'at30' | 'at60') => {
-    let seconds = 0;
-    for (const f of all.values()) seconds += f[pick];
-    return seconds / 60;
-  };
+  const { from, until } = instants(window, course.zone);
+  const sessions = await snapshot.sessions();
   return {
     minutes,
     minutesBefore,
     now: summarise(minutes),
-    before: minutesBefore ? summarise(minutesBefore) : null,
-    hours: await hoursIn(snapshot, course, ids, window),
+    before: minutesBefore && summarise(minutesBefore),
+    hours: hoursOfWeek(
+      ids.flatMap((id) => (sessions.get(id) ?? []).filter((t) => t.from >= from && t.from < until)),
+      course.zone,
+    ),
     inClassShare: share(now),
-    inClassShareBefore: before ? share(before) : null,
+    inClassShareBefore: before && share(before),
     atLimits: [
-      { limit: 10, minutes: sum('at10') },
-      { limit: 30, minutes: sum('at30') },
-      { limit: 60, minutes: sum('at60') },
+      { limit: 10, minutes: sumOf(all, (f) => f.at10) / 60 },
+      { limit: 30, minutes: sumOf(all, (f) => f.at30) / 60 },
+      { limit: 60, minutes: sumOf(all, (f) => f.at60) / 60 },
     ],
     sessionLimit: course.sessionGapMinutes,
   };
 }
 
-async function hoursIn(snapshot: Snapshot, course: CourseRow, ids: readonly number[], window: DaySpan) {
-  const span = instants(course, window);
-  const sessions = await snapshot.sessions();
-  return hoursOfWeek(
-    ids.flatMap((id) => (sessions.get(id) ?? []).filter((t) => t.from >= span.from && t.from < span.until)),
-    course.zone,
-  );
-}
+const sumOf = <T>(list: readonly T[], of: (item: T) => number): number =>
+  list.reduce((total, item) => total + of(item), 0);
 
 /** Every activity of the scope's kind: who opened it in the window, and who never did up to its end. */
-export async function resourceRows(
+async function resourceRows(
   snapshot: Snapshot,
   scope: Scope,
   people: readonly RosterEntry[],
@@ -282,16 +214,12 @@ async function effortRows(
   scope: Scope,
   people: readonly RosterEntry[],
 ): Promise<EffortRow[]> {
-  const figures = await figuresOf(snapshot, idsOf(people), scope.window, scope.kind);
-  const measured = await snapshot.measures();
-  return people.map((p) => {
-    const m = measured.get(p.enrolmentId);
-    return {
-      enrolmentId: p.enrolmentId,
-      name: fullName(p),
-      minutes: (figures.get(p.enrolmentId)?.seconds ?? 0) / 60,
-      completion: m && m.completion.expected > 0 ? (100 * m.completion.done) / m.completion.expected : null,
-      standing: m?.standing.standing ?? null,
-    };
-  });
+  const subjects = await subjectsOf(snapshot, idsOf(people), scope.kind);
+  return people.map((p, i) => ({
+    enrolmentId: p.enrolmentId,
+    name: fullName(p),
+    minutes: MEASURES.minutes.value(subjects[i]!, scope) ?? 0,
+    completion: MEASURES.completion.value(subjects[i]!),
+    standing: MEASURES.standing.value(subjects[i]!),
+  }));
 }

@@ -12,7 +12,7 @@ import {
   sessions,
   studentWeeks,
   user,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { ensureEvaluated } from '../derive/evaluation';

@@ -1,7 +1,7 @@
 import { asc, desc, eq } from 'drizzle-orm';
 import { ATTENDANCE, type Attendance } from '@/core/course/kinds';
 import type { BesideView } from '@/core/views/brief';
-import { attendance, referrals, requirements } from '@/data/schema/index';
+import { attendance, referrals, requirements } from '@/data/schema';
 import { database } from '../base/database';
 
 /** Attendance, referrals, credits and exams of one student of a course that the caller may see. */

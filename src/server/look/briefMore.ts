@@ -3,7 +3,7 @@ import { localDate, startOfDay } from '@/core/calendar/zone';
 import { trendSentence } from '@/core/gradebook/trendWords';
 import type { AttemptsLine, BriefMore, BriefView, SinceTalk } from '@/core/views/brief';
 import type { NoteView } from '@/core/views/notes';
-import { activities, attempts, dayTotals } from '@/data/schema/index';
+import { activities, attempts, dayTotals } from '@/data/schema';
 import { besideOf } from './briefBeside';
 import { now } from '../base/clock';
 import { database } from '../base/database';

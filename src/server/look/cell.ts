@@ -2,7 +2,7 @@ import { and, asc, desc, eq } from 'drizzle-orm';
 import { attemptMinutes } from '@/core/activity/attemptMinutes';
 import { dueFor } from '@/core/gradebook/status';
 import type { AttemptView, CellView } from '@/core/views/gradebook';
-import { activityDays, attempts, seenEvents, scoreChanges, user } from '@/data/schema/index';
+import { activityDays, attempts, seenEvents, scoreChanges, user } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { loadCourseModel } from '../snapshot/courseModel';

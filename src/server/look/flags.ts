@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { compareFlags } from '@/core/flags/priority';
 import { reasonOf } from '@/core/flags/reasons';
-import { activities, enrolments, flags } from '@/data/schema/index';
+import { activities, enrolments, flags } from '@/data/schema';
 import { database } from '../base/database';
 import type { ReasonView } from '@/core/views/reason';
 

@@ -10,7 +10,7 @@ import { isLate, workStatus } from '@/core/gradebook/status';
 import type { Instant } from '@/core/units';
 import { STATUS_LETTERS, type CellStatus, type GradebookView, type GradeRow } from '@/core/views/gradebook';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import { enrolments, scores } from '@/data/schema/index';
+import { enrolments, scores } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';

@@ -14,7 +14,7 @@ import {
 } from '@/core/views/lists';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { isOfGroup, type ScopeView } from '@/core/views/scope';
-import { enrolments, persons } from '@/data/schema/index';
+import { enrolments, persons } from '@/data/schema';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseModel } from '../snapshot/courseModel';

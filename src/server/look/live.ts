@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { database } from '../base/database';
 import { importsMark } from '../snapshot/revision';
 import { requireTaught, type Viewer } from '../access/viewer';

@@ -1,6 +1,6 @@
 import { asc, eq, inArray } from 'drizzle-orm';
 import type { PlanOutcome } from '@/core/plans/propose';
-import { masteries, outcomes } from '@/data/schema/index';
+import { masteries, outcomes } from '@/data/schema';
 import { database } from '../base/database';
 
 /** Mastery of each outcome by enrolment, in the order of the course, ids as text. */

@@ -1,6 +1,6 @@
 import { and, asc, eq, isNotNull } from 'drizzle-orm';
 import { breakWeeks, weekOf, weekSpan } from '@/core/calendar/term';
-import { activities, classWeeks } from '@/data/schema/index';
+import { activities, classWeeks } from '@/data/schema';
 import { database } from '../base/database';
 import { termOf, type CourseRow } from '../snapshot/courseModel';
 import type { RibbonWeek } from '@/core/views/ribbon';

@@ -4,7 +4,7 @@ import { type FlagKind } from '@/core/flags/indicators';
 import { comparePriority } from '@/core/flags/priority';
 import { isAnswered, returnsOn } from '@/core/flags/rounds';
 import type { LocalDate } from '@/core/units';
-import { enrolments, flags, measures } from '@/data/schema/index';
+import { enrolments, flags, measures } from '@/data/schema';
 import { studentBrief } from './brief';
 import { now } from '../base/clock';
 import { courseHead } from './courseHead';

@@ -6,7 +6,7 @@ import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import { sameFields } from '@/core/formats/sameRecord';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { isOfGroup, scopeText, type GroupChoice, type ScopeText, type ScopeView } from '@/core/views/scope';
-import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema/index';
+import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { termOf, type CourseRow } from '../snapshot/courseModel';

@@ -14,7 +14,7 @@ import {
   type SessionView,
 } from '@/core/views/session';
 import type { Access } from '@/data/database';
-import { activityDays, seenEvents } from '@/data/schema/index';
+import { activityDays, seenEvents } from '@/data/schema';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseModel } from '../snapshot/courseModel';

@@ -3,7 +3,7 @@ import { isResource } from '@/core/course/kinds';
 import { dueFor, isClosed, workStatus } from '@/core/gradebook/status';
 import { localDate, startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
-import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema/index';
+import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema';
 import { stripWeeks } from './brief';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from './courseHead';

@@ -8,7 +8,7 @@ import { median, middleHalf } from '@/core/statistics/quantile';
 import { groupName } from '@/core/views/scope';
 import type { Percent } from '@/core/units';
 import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
-import { classWeeks } from '@/data/schema/index';
+import { classWeeks } from '@/data/schema';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import { snapshotOf } from '../snapshot/snapshot';

@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type * as yup from 'yup';
-import { viewSettings } from '@/data/schema/index';
+import { viewSettings } from '@/data/schema';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';
 import type { Viewer } from '../access/viewer';

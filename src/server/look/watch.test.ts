@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
-import { activityDays, dayTotals, enrolments, viewSettings } from '@/data/schema/index';
+import { activityDays, dayTotals, enrolments, viewSettings } from '@/data/schema';
 import { briefView } from './brief';
 import { importFiles } from '../intake/intake';
 import { courseVersion, watchCourse } from './live';
@@ -30,7 +30,7 @@ describe('activity', () => {
     expect(byName.get('Wójcik')!.minutes).toBeCloseTo(60);
     expect(byName.get('Wójcik')!.minutesBefore).toBeGreaterThan(0);
     expect(byName.get('Wójcik')!.weeks.map((w) => w.days)).toEqual([4, 3, 4, 3, 1]);
-    expect(view.people.every((p) => Math.abs(p.inClass + p.outside - p.minutes) < 1e-6)).toBe(true);
+    expect(view.people.every((p) => Math.abs(p.inClass! + p.outside! - p.minutes) < 1e-6)).toBe(true);
   });
 
   it('agrees with the days it is made from, by kind of activity too', async () => {

@@ -16,7 +16,7 @@ import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ScopeView } from '@/core/views/scope';
 import type { WeekView } from '@/core/views/week';
 import type { Access } from '@/data/database';
-import { flags } from '@/data/schema/index';
+import { flags } from '@/data/schema';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseModel } from '../snapshot/courseModel';
@@ -30,7 +30,8 @@ import { fullName } from '../snapshot/roster';
 import { peopleOf, scopeOf, type AskedScope } from './scope';
 import { tray } from '../act/tray';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { figuresOf } from './dayFigures';
+import { MEASURES } from '@/core/measures/registry';
+import { subjectsOf } from '../snapshot/subjects';
 
 /** The answers of a window: what changed, whom to praise, whom to check on, what to take back, what comes. */
 export async function weekView(viewer: Viewer, code: string, asked: AskedScope): Promise<WeekView> {
@@ -64,8 +65,7 @@ async function weeklyFacts(
   const recordOf = new Map(record.students.map((s) => [s.id, s]));
   const graded = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, now)]));
   const medians = activityMedians(graded.values());
-  const time = await figuresOf(snapshot, ids, window, scope.kind);
-  const timeBefore = window.before ? await figuresOf(snapshot, ids, window.before, scope.kind) : null;
+  const subjects = await subjectsOf(snapshot, ids, scope.kind);
   const dayBefore = startOfDay(window.from, course.term.zone) - 1;
   const flagRows = await orm
     .select()
@@ -87,7 +87,6 @@ async function weeklyFacts(
     acts.set(flag.enrolmentId, [...(acts.get(flag.enrolmentId) ?? []), reason.head]);
   }
   const levels = await snapshot.levels();
-  const measured = await snapshot.measures();
   // Instants of the window: a comparison of numbers, where a local day for each of sixty thousand works is slow.
   const from = startOfDay(window.from, course.term.zone);
   const until = startOfDay(addDays(window.to, 1), course.term.zone);
@@ -114,7 +113,8 @@ async function weeklyFacts(
     if (bandOf((100 * score.points) / a.points, a.cuts) === 'low') a.low++;
     if (within(score.returned)) a.returnedInWindow++;
   };
-  const students = people.map((p): StudentFacts => {
+  const students = people.map((p, i): StudentFacts => {
+    const subject = subjects[i]!;
     const own = recordOf.get(p.enrolmentId);
     const joined = startOfDay(own?.joined ?? course.term.start, course.term.zone);
     const book = bookSince(record, joined);
@@ -134,25 +134,23 @@ async function weeklyFacts(
       if (isSubmitted(score, now) && !isLate(work, score, now)) onTime++;
     }
     const turn = turnIn(graded.get(p.enrolmentId) ?? [], medians, window, course.term.zone);
-    const figures = time.get(p.enrolmentId);
-    const rhythm = measured.get(p.enrolmentId)?.rhythm;
     return {
       id: p.enrolmentId,
       name: fullName(p),
       section: p.section,
-      days: figures?.days ?? 0,
-      minutes: (figures?.seconds ?? 0) / 60,
-      minutesBefore: timeBefore ? (timeBefore.get(p.enrolmentId)?.seconds ?? 0) / 60 : null,
+      days: MEASURES.days.value(subject, scope) ?? 0,
+      minutes: MEASURES.minutes.value(subject, scope) ?? 0,
+      minutesBefore: MEASURES.minutesBefore.value(subject, scope),
       due,
       onTime,
       missing,
-      standing: measured.get(p.enrolmentId)?.standing.standing ?? null,
+      standing: MEASURES.standing.value(subject),
       standingBefore: own ? standingNow(book, own.scores, dayBefore) : null,
       turned: turned(turn),
       turnChange: turn?.change ?? null,
       newActs: acts.get(p.enrolmentId) ?? [],
-      silence: rhythm?.silence ?? 0,
-      usualGap: rhythm?.usualGap ?? null,
+      silence: MEASURES.silence.value(subject) ?? 0,
+      usualGap: MEASURES.usualGap.value(subject),
       outcomes: levels.get(p.enrolmentId) ?? new Map(),
     };
   });

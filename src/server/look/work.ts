@@ -6,7 +6,7 @@ import { itemDifficulties, type ItemDifficulty } from '@/core/items/difficulty';
 import { HOUR_MS } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { WorkRow, WorkView } from '@/core/views/work';
-import { activityTotals, attempts, enrolments, responses } from '@/data/schema/index';
+import { activityTotals, attempts, enrolments, responses } from '@/data/schema';
 import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { ActivityRow, CourseModel } from '../snapshot/courseModel';

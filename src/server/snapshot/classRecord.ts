@@ -1,9 +1,10 @@
 import { and, asc, eq } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/course/record';
 import type { Access } from '@/data/database';
-import { enrolments, seenEvents } from '@/data/schema/index';
+import { enrolments, seenEvents } from '@/data/schema';
 import type { CourseModel } from './courseModel';
-import { loadDays, type DayRow } from './days';
+import { loadDays } from './days';
+import { type DayRow } from '@/core/activity/dayFigures';
 import { loadScores, type FullScore } from './scores';
 
 /**

@@ -5,7 +5,7 @@ import { isResource } from '@/core/course/kinds';
 import type { DueWork } from '@/core/gradebook/completion';
 import type { Gradebook } from '@/core/gradebook/model';
 import type { Access } from '@/data/database';
-import { activities, activityOutcomes, categories, courses, outcomes, sections } from '@/data/schema/index';
+import { activities, activityOutcomes, categories, courses, outcomes, sections } from '@/data/schema';
 
 export type CourseRow = typeof courses.$inferSelect;
 export type ActivityRow = typeof activities.$inferSelect;

@@ -1,20 +1,9 @@
 import { eq, type SQL } from 'drizzle-orm';
-import type { LocalDate } from '@/core/units';
+import type { DayRow } from '@/core/activity/dayFigures';
 import type { Access } from '@/data/database';
-import { dayTotals, enrolments } from '@/data/schema/index';
+import { dayTotals, enrolments } from '@/data/schema';
 import { idsIn } from '@/data/queries/idsIn';
 import { packed, unpack } from '@/data/queries/packed';
-
-export interface DayRow {
-  readonly date: LocalDate;
-  readonly seconds: number;
-  readonly inClassSeconds: number;
-  readonly views: number;
-  readonly contributions: number;
-  readonly at10: number;
-  readonly at30: number;
-  readonly at60: number;
-}
 
 /** Condition on `enrolments`: those of a course, or some of them. */
 export const ofStudents = (courseId: number, only?: readonly number[]): SQL =>

@@ -1,6 +1,6 @@
 import { and, eq, gt, sql, type SQL } from 'drizzle-orm';
 import type { Access } from '@/data/database';
-import { courses, enrolments } from '@/data/schema/index';
+import { courses, enrolments } from '@/data/schema';
 import { idsIn } from '@/data/queries/idsIn';
 
 /** Says that something of these students is new: a new revision of the course, which they carry too. */

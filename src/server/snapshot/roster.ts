@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { compareRows } from '@/core/tables/order';
 import { database } from '../base/database';
-import { enrolments, persons, sections } from '@/data/schema/index';
+import { enrolments, persons, sections } from '@/data/schema';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 
 /** A person's name as it is read out. */

@@ -2,7 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Score } from '@/core/gradebook/model';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { enrolments, scores } from '@/data/schema/index';
+import { enrolments, scores } from '@/data/schema';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 
 /** Everything that stands in the gradebook of one student and activity. */

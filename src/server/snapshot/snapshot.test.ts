@@ -3,14 +3,15 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
-import { activities, courses, dayRows, sessions } from '@/data/schema/index';
+import { activities, courses, dayRows, sessions } from '@/data/schema';
 import { grade } from '../act/grade';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { catchUp } from '../xapi/follow';
 import { loadDays } from './days';
 import { loadScores } from './scores';
 import { snapshotOf, type Snapshot } from './snapshot';
-import { loadWorkDays, type WorkDays } from './workDays';
+import { loadWorkDays } from './workDays';
+import { type WorkDays } from '@/core/activity/workDays';
 
 const small = withSmallCourse();
 const STUDENTS = ['s1', 's2', 's3', 's4'];

@@ -5,15 +5,17 @@ import type { Stretch } from '@/core/activity/heat';
 import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { Percent } from '@/core/units';
 import type { Database } from '@/data/database';
-import { courses } from '@/data/schema/index';
+import { courses } from '@/data/schema';
 import { database } from '../base/database';
 import { loadClassRecord } from './classRecord';
 import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
-import { loadDays, type DayRow } from './days';
+import { loadDays } from './days';
+import { type DayRow } from '@/core/activity/dayFigures';
 import { changedSince, importsMark } from './revision';
 import { loadScores, type FullScore } from './scores';
 import { readLevels, readMeasures, readOpened, readSessions, readStandings } from './studentParts';
-import { loadWorkDays, type WorkDays } from './workDays';
+import { loadWorkDays } from './workDays';
+import { type WorkDays } from '@/core/activity/workDays';
 
 /** Something that is read when it is first asked for. */
 interface Part<T> {

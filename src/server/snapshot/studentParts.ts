@@ -4,7 +4,7 @@ import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import type { Percent } from '@/core/units';
 import type { Access } from '@/data/database';
-import { activityTotals, enrolments, masteries, measures, sessions, studentWeeks } from '@/data/schema/index';
+import { activityTotals, enrolments, masteries, measures, sessions, studentWeeks } from '@/data/schema';
 import { ofStudents } from './days';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 

@@ -1,20 +1,9 @@
 import { eq, sql } from 'drizzle-orm';
+import type { WorkDays } from '@/core/activity/workDays';
 import type { Access } from '@/data/database';
-import { activityDays, enrolments } from '@/data/schema/index';
+import { activityDays, enrolments } from '@/data/schema';
 import { ofStudents } from './days';
 import { packed } from '@/data/queries/packed';
-
-/** What a student did with an activity on a day; packed, since a course has a hundred thousand of them. */
-export interface WorkDays {
-  readonly count: number;
-  readonly activity: Int32Array;
-  /** Days since 1970-01-01. */
-  readonly day: Int32Array;
-  readonly seconds: Float64Array;
-  readonly inClassSeconds: Float64Array;
-  readonly views: Int32Array;
-  readonly contributions: Int32Array;
-}
 
 /** Numbers a row of `WorkDays` is packed from. */
 const WORK_FIELDS = 6;

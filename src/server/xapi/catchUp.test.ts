@@ -7,7 +7,7 @@ import {
   dayRows,
   dayTotals,
   studentDwells,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { activityView } from '../look/activity';
 import { workOff } from '../work';
 import { queueLeftOver } from './catchUp';

@@ -1,6 +1,6 @@
 import { and, eq, exists, isNull, notExists, sql } from 'drizzle-orm';
 import type { Access, Database } from '@/data/database';
-import { behind, courses, enrolments, events, studentDwells } from '@/data/schema/index';
+import { behind, courses, enrolments, events, studentDwells } from '@/data/schema';
 import { queueRebuild } from '../derive/rebuild';
 import { evaluationKey, queueEvaluation } from '../derive/outdated';
 import { followSoon } from './follow';

@@ -3,7 +3,7 @@ import { median } from '@/core/statistics/quantile';
 import type { ActivityTab, ActivityView } from '@/core/views/activity';
 import { ACTIVITY_TABS } from '@/core/views/activity';
 import { Chips } from '../parts/Chips';
-import { counted, minutesText, spanText } from '../parts/format';
+import { counted, minutesText, spanText } from '@/core/format';
 import { ViewHead } from '../parts/Panel';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { useQuery } from '../ribbon/useQuery';

@@ -4,7 +4,7 @@ import { busiest } from '@/core/activity/heat';
 import { WEEKDAYS } from '@/core/calendar/weekdays';
 import { binned, binWidth } from '@/core/gradebook/distribution';
 import type { ActivityView, ClassFigures } from '@/core/views/activity';
-import { counted, minutesText, spanText } from '../parts/format';
+import { counted, minutesText, spanText } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { usePick } from '../parts/usePick';
 

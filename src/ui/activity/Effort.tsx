@@ -5,7 +5,7 @@ import { quantile } from '@/core/statistics/quantile';
 import type { ActivityView, EffortRow } from '@/core/views/activity';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { counted, spanText } from '../parts/format';
+import { counted, spanText } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { usePick } from '../parts/usePick';
 import { useQuery } from '../ribbon/useQuery';

@@ -1,133 +1,40 @@
 'use client';
 import { useState } from 'react';
 import { saveActivityColumnsAction } from '@/actions/views';
-import { weekOfDate } from '@/core/calendar/term';
-import { activityShows, isActivityShow, isQuiet, type ActivityShow } from '@/core/tables/activityShow';
-import {
-  ACTIVITY_COLUMNS,
-  type ActivityColumn,
-  type ActivityRow,
-  type ActivityView,
-} from '@/core/views/activity';
+import { isActivityShow, type ActivityShow } from '@/core/tables/activityShow';
+import { ACTIVITY_COLUMNS, type ActivityColumn, type ActivityView } from '@/core/views/activity';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { DataTable, type DataColumn } from '../parts/DataTable';
+import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
-import { dayAndTime, oneDigit, spanText } from '../parts/format';
+import { spanText } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { StudentLink } from '../parts/StudentLink';
 import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
 import { useQuery } from '../ribbon/useQuery';
-
-const whole = (n: number) => Math.round(n);
-
-/** Columns of the table, each with what its figure means. */
-export const COLUMN_WORDS: Readonly<Record<ActivityColumn, { label: string; means: string }>> = {
-  days: { label: 'Days', means: 'Local days in the window on which anything was recorded.' },
-  minutes: {
-    label: 'Minutes',
-    means:
-      'Time on task in the window: between the events of a sitting, a gap over the session limit ending it; the last event counts with the student’s usual time for that kind of activity.',
-  },
-  minutesBefore: { label: 'Before', means: 'Minutes in the as many days before the window.' },
-  inClass: {
-    label: 'In class',
-    means: 'The part of the minutes that falls in a meeting of the student’s section.',
-  },
-  outside: { label: 'Outside', means: 'The part of the minutes outside every meeting.' },
-  views: { label: 'Views', means: 'Things looked at: pages, films, works opened.' },
-  contributions: { label: 'Contributions', means: 'Things done: practised, attempted, handed in, posted.' },
-  opened: {
-    label: 'Opened only',
-    means: 'Works opened in the window in which nothing was done and nothing handed in so far.',
-  },
-  first: { label: 'First', means: 'Start of the first sitting in the window.' },
-  last: { label: 'Last', means: 'End of the last sitting in the window.' },
-  usualGap: {
-    label: 'Usual gap',
-    means: 'Median of the gaps between days with a login, in teaching days; breaks do not count.',
-  },
-  silence: { label: 'Silence', means: 'Teaching days since the last login, as of now; breaks do not count.' },
-};
+import { measureOf } from '@/core/measures/registry';
+import { weekFigureOf, activityTable } from '@/core/tables/activity';
+import { studentColumn } from '@/core/tables/people';
 
 export function People({ view }: { readonly view: ActivityView }) {
-  const { code, zone } = view.course;
+  const { code } = view.course;
   const { query, note } = useQuery();
   const { picked, pick, toggle } = usePick(code, view.tray);
   const [columnsOpen, setColumnsOpen] = useState(false);
   const asked = query.get('show');
   const show = isActivityShow(asked) ? asked : 'all';
-  const byWeek = query.get('by');
-  const measure = byWeek === 'minutes' || byWeek === 'days' || byWeek === 'inClass' ? byWeek : null;
+  const measure = weekFigureOf({ by: query.get('by') ?? undefined });
   const reasons: Record<ActivityShow, string> = {
     all: 'picked from the activity',
     away: `no login ${spanText(view.scope.window)}`,
     quiet: 'silent for more than twice the usual gap',
     opened: 'opened work and did nothing in it',
   };
-  const rows = view.people.filter(activityShows[show]);
-  const name: DataColumn<ActivityRow> = {
-    key: 'name',
-    label: 'Student',
-    value: (r) => `${r.family} ${r.given}`,
-    show: (r) => (
-      <StudentLink code={code} id={r.enrolmentId} from="activity">
-        {`${r.family}, ${r.given}`}
-      </StudentLink>
-    ),
-  };
-  const section: DataColumn<ActivityRow> = { key: 'section', label: 'Section', value: (r) => r.section };
-  const spec: Record<ActivityColumn, Pick<DataColumn<ActivityRow>, 'value' | 'show'>> = {
-    days: { value: (r) => r.days },
-    minutes: { value: (r) => whole(r.minutes) },
-    minutesBefore: { value: (r) => (r.minutesBefore == null ? null : whole(r.minutesBefore)) },
-    inClass: { value: (r) => whole(r.inClass) },
-    outside: { value: (r) => whole(r.outside) },
-    views: { value: (r) => r.views },
-    contributions: { value: (r) => r.contributions },
-    opened: { value: (r) => r.opened },
-    first: { value: (r) => r.first, show: (r) => (r.first == null ? '' : dayAndTime(r.first, zone)) },
-    last: {
-      value: (r) => r.last,
-      show: (r) =>
-        r.last != null ? (
-          dayAndTime(r.last, zone)
-        ) : (
-          <span className="text-plum">{r.lastSeen == null ? 'never seen' : 'not in these days'}</span>
-        ),
-    },
-    usualGap: {
-      value: (r) => r.usualGap,
-      show: (r) =>
-        r.usualGap == null ? <span className="text-muted">no rhythm yet</span> : oneDigit(r.usualGap),
-    },
-    silence: {
-      value: (r) => r.silence,
-      show: (r) => <span className={isQuiet(r) ? 'text-plum font-semibold' : ''}>{r.silence}</span>,
-    },
-  };
-  const weeks = view.people[0]?.weeks.length ?? 0;
-  const first = weekOfDate(
-    { zone, start: view.scope.termStart, weeks: view.course.weeks, breaks: [] },
-    view.scope.window.from,
-  );
-  const columns: DataColumn<ActivityRow>[] = measure
-    ? [
-        name,
-        ...Array.from({ length: weeks }, (_, i) => ({
-          key: `w${i}`,
-          label: `${i + 1}`,
-          means: i + 1 >= first ? 'In the window.' : undefined,
-          right: true,
-          value: (r: ActivityRow) => whole(r.weeks[i]?.[measure] ?? 0),
-        })),
-      ]
-    : [
-        name,
-        section,
-        ...view.columns.map((key) => ({ key, right: true, ...COLUMN_WORDS[key], ...spec[key] })),
-      ];
+  const shown = Object.fromEntries(query);
+  const columns = activityTable.columns(view, shown);
+  const rows = activityTable.rows(view, shown);
+  const count = (of: ActivityShow) => view.people.filter((p) => p.shows.includes(of)).length;
   return (
     <>
       <div className="no-print mb-2 flex flex-wrap items-center gap-2">
@@ -136,13 +43,13 @@ export function People({ view }: { readonly view: ActivityView }) {
           value={show}
           options={[
             { value: 'all', label: 'Everyone', count: view.people.length },
-            { value: 'away', label: 'Not logged in', count: view.people.filter(activityShows.away).length },
+            { value: 'away', label: 'Not logged in', count: count('away') },
             {
               value: 'quiet',
               label: 'Quieter than usual',
-              count: view.people.filter(activityShows.quiet).length,
+              count: count('quiet'),
             },
-            { value: 'opened', label: 'Opened only', count: view.people.filter(activityShows.opened).length },
+            { value: 'opened', label: 'Opened only', count: count('opened') },
           ]}
           onChange={(v) => note({ show: v === 'all' ? null : v })}
         />
@@ -177,7 +84,7 @@ export function People({ view }: { readonly view: ActivityView }) {
           <ExportLinks
             code={code}
             list="activity"
-            extra={{ show: show === 'all' ? null : show, sort: query.get('sort') }}
+            extra={{ show: show === 'all' ? null : show, by: measure, sort: query.get('sort') }}
           />
         </span>
       </div>
@@ -187,8 +94,21 @@ export function People({ view }: { readonly view: ActivityView }) {
         columns={columns}
         rows={rows}
         idOf={(r) => r.enrolmentId}
-        start={startSort(query.get('sort'))}
-        onSort={(s) => note({ sort: `${s.by}${s.down ? '-' : ''}` })}
+        show={{
+          name: (r) => (
+            <StudentLink code={code} id={r.enrolmentId} from="activity">
+              {studentColumn.words!(r)}
+            </StudentLink>
+          ),
+          last: (r) =>
+            r.last == null && (
+              <span className="text-plum">{r.lastSeen == null ? 'never seen' : 'not in these days'}</span>
+            ),
+          silence: (r) =>
+            r.shows.includes('quiet') && <span className="text-plum font-semibold">{r.silence}</span>,
+        }}
+        start={query.get('sort') ?? activityTable.usual}
+        onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
         nameOf={(r) => `${r.given} ${r.family}`}
@@ -205,10 +125,6 @@ export function People({ view }: { readonly view: ActivityView }) {
     </>
   );
 }
-
-/** `minutes-` is by minutes, the most first. */
-export const startSort = (text: string | null) =>
-  text ? { by: text.replace(/-$/, ''), down: text.endsWith('-') } : { by: 'name', down: false };
 
 /** Which columns, and in which order: kept for the next time. */
 function ColumnsSheet({
@@ -246,13 +162,13 @@ function ColumnsSheet({
                   setOn(new Set(e.target.checked ? [...on, c] : [...on].filter((x) => x !== c)))
                 }
               />
-              {COLUMN_WORDS[c].label}
+              {measureOf(c).name}
             </label>
             <Button
               look="quiet"
               small
               disabled={i === 0}
-              aria-label={`Move ${COLUMN_WORDS[c].label} up`}
+              aria-label={`Move ${measureOf(c).name} up`}
               onClick={() => move(i, -1)}
             >
               ↑
@@ -261,7 +177,7 @@ function ColumnsSheet({
               look="quiet"
               small
               disabled={i === order.length - 1}
-              aria-label={`Move ${COLUMN_WORDS[c].label} down`}
+              aria-label={`Move ${measureOf(c).name} down`}
               onClick={() => move(i, 1)}
             >
               ↓

@@ -1,5 +1,5 @@
 import type { AttemptsLine } from '@/core/views/brief';
-import { dayAndTime } from '../parts/format';
+import { dayAndTime } from '@/core/format';
 
 /** Works that were tried more than once, with the first, best and last attempt; then how many were tried once. */
 export function Attempts({

@@ -1,5 +1,5 @@
 import type { BesideView } from '@/core/views/brief';
-import { counted, shortDay } from '../parts/format';
+import { counted, shortDay } from '@/core/format';
 
 /** Days of lateness and absence named before the rest is only counted. */
 const NAMED = 6;

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { BriefView } from '@/core/views/brief';
-import { dayAndTime, percentText } from '../parts/format';
+import { dayAndTime, percentText } from '@/core/format';
 import { History } from './History';
 import { OutcomeRanges } from './OutcomeRanges';
 import { Reasons } from './Reasons';

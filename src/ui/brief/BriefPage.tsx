@@ -5,7 +5,7 @@ import { useMemo } from 'react';
 import type { BriefView } from '@/core/views/brief';
 import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
-import { dayAndTime, shortDay } from '../parts/format';
+import { dayAndTime, shortDay } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { rememberedList } from '../parts/studentList';
 import { useAlive } from '../parts/useAlive';

@@ -1,5 +1,5 @@
 import type { ReasonView } from '@/core/views/reason';
-import { shortDay } from '../parts/format';
+import { shortDay } from '@/core/format';
 import { LevelMark } from '../parts/Level';
 
 /** Every flag of a student, open and past, with the days between which it stood. */

@@ -1,7 +1,7 @@
 import { localDate } from '@/core/calendar/zone';
 import type { BriefView } from '@/core/views/brief';
 import type { LocalDate } from '@/core/units';
-import { shortDay } from '../parts/format';
+import { shortDay } from '@/core/format';
 
 interface Line {
   readonly day: LocalDate;

@@ -5,7 +5,7 @@ import type { LocalDate } from '@/core/units';
 import { NOTE_KINDS, type NoteKind, type NoteView } from '@/core/views/notes';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
-import { weekdayDay } from '../parts/format';
+import { weekdayDay } from '@/core/format';
 import { useAct } from '../parts/useAct';
 
 const WORDS: Record<NoteKind, string> = { note: 'Note', talk: 'Talk', call: 'Call' };

@@ -1,5 +1,5 @@
 import type { ReasonView } from '@/core/views/reason';
-import { shortDay } from '../parts/format';
+import { shortDay } from '@/core/format';
 import { LevelMark } from '../parts/Level';
 
 /** Why somebody is in the queue, as sentences with their numbers. */

@@ -1,5 +1,5 @@
 import type { SinceTalk } from '@/core/views/brief';
-import { counted, minutesText, percentText, weekdayDay } from '../parts/format';
+import { counted, minutesText, percentText, weekdayDay } from '@/core/format';
 
 const list = (items: readonly string[]) => items.join(', ');
 

@@ -1,5 +1,5 @@
 import type { StripWeek } from '@/core/views/brief';
-import { percentText } from '../parts/format';
+import { percentText } from '@/core/format';
 
 /** The figures of the strips as a table. */
 export function StripTable({ weeks }: { readonly weeks: readonly StripWeek[] }) {

@@ -13,7 +13,7 @@ import {
   type TooltipContentProps,
 } from 'recharts';
 import type { StripWeek } from '@/core/views/brief';
-import { minutesText, percentText } from '../parts/format';
+import { minutesText, percentText } from '@/core/format';
 import { Definition } from '../parts/Definition';
 import { StripTable } from './StripTable';
 

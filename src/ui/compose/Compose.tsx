@@ -10,7 +10,7 @@ import type { ComposeView } from '@/core/views/compose';
 import { Button, buttonClasses } from '../parts/Button';
 import { classes } from '../parts/classes';
 import { Field, inputClasses, TextInput } from '../parts/Field';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { LevelMark } from '../parts/Level';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';

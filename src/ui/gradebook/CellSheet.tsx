@@ -5,7 +5,7 @@ import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
 import type { LocalDate } from '@/core/units';
 import type { CellView, Changed, ChangeView, SeenCell } from '@/core/views/gradebook';
 import { Button } from '../parts/Button';
-import { dayAndTime, minutesText, oneDigit, weekdayAndTime } from '../parts/format';
+import { dayAndTime, minutesText, oneDigit, weekdayAndTime } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';

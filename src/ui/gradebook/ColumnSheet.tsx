@@ -3,7 +3,7 @@ import { extendAction, excuseAction } from '@/actions/grading';
 import { pickReason } from '@/core/tables/pickReason';
 import type { GradebookView, SeenCell } from '@/core/views/gradebook';
 import { Button } from '../parts/Button';
-import { counted, oneDigit, weekdayAndTime } from '../parts/format';
+import { counted, oneDigit, weekdayAndTime } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
 import { ExtendForm } from './ExtendForm';

@@ -1,7 +1,7 @@
 'use client';
 import type { Conflict } from '@/core/views/gradebook';
 import { Button } from '../parts/Button';
-import { dayAndTime } from '../parts/format';
+import { dayAndTime } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 
 const words = (points: number | null, excused: boolean) =>

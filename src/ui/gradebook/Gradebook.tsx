@@ -12,8 +12,6 @@ import { bandWords } from '@/core/gradebook/bands';
 import { pickReason } from '@/core/tables/pickReason';
 import { previewPaste, type PastePreview, type PasteTarget } from '@/core/gradebook/pasteScores';
 import { parseScore } from '@/core/gradebook/scoreEntry';
-import { inSpan } from '@/core/calendar/window';
-import { localDate } from '@/core/calendar/zone';
 import {
   STATUS_LETTERS,
   type Changed,
@@ -24,7 +22,7 @@ import {
 } from '@/core/views/gradebook';
 import { Button, buttonClasses, Key } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { counted, spanText } from '../parts/format';
+import { counted, spanText } from '@/core/format';
 import { ExportLinks } from '../parts/ExportLinks';
 import { Menu } from '../parts/Menu';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
@@ -43,15 +41,11 @@ import {
   countFilters,
   FILTER_WORDS,
   FILTERS,
-  isGradeFilter,
-  gradeMatches,
-  sortGradeRows,
-  GRADE_SORTS,
   statusAt,
   worstWork,
   type GradeFilter,
-  type SortKey,
 } from '@/core/tables/gradeFilters';
+import { shownGrades, gradePlaces, gradeRows } from '@/core/tables/gradebook';
 
 interface Score {
   readonly enrolmentId: number;
@@ -90,24 +84,13 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
     | null
   >(null);
   const { picked, pick, toggle } = usePick(code, view.tray);
-  const sort: SortKey = GRADE_SORTS.find((s) => s === query.get('sort')) ?? 'family';
-  const asked = query.get('status');
-  const filter: GradeFilter | null = isGradeFilter(asked) ? asked : null;
-  const inWindow = query.get('due') === 'window';
-
-  const places = useMemo(
-    () =>
-      view.columns.flatMap((c, i) =>
-        !inWindow || (c.due != null && inSpan(view.scope.window, localDate(c.due, zone))) ? [i] : [],
-      ),
-    [view.columns, view.scope.window, inWindow, zone],
+  const asked = shownGrades(Object.fromEntries(query));
+  const { sort, filter, inWindow } = asked;
+  const places = useMemo(() => gradePlaces(view, { sort, filter, inWindow }), [view, sort, filter, inWindow]);
+  const rows = useMemo(
+    () => gradeRows(view, shown, places, { sort, filter, inWindow }),
+    [view, shown, places, sort, filter, inWindow],
   );
-  const rows = useMemo(() => {
-    const kept = filter
-      ? shown.filter((r) => places.some((p) => gradeMatches(r, view.columns[p]!, p, filter, view.bands)))
-      : shown;
-    return sortGradeRows(kept, sort);
-  }, [shown, filter, places, sort, view.columns, view.bands]);
   const counts = useMemo(() => countFilters(view), [view]);
 
   const close = () => {
@@ -280,7 +263,12 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
               },
             ]}
           />
-          <ExportLinks prints={false} code={code} list="gradebook" extra={{ status: filter, sort }} />
+          <ExportLinks
+            prints={false}
+            code={code}
+            list="gradebook"
+            extra={{ status: filter, sort, due: inWindow ? 'window' : null }}
+          />
         </span>
       </div>
       {rows.length === 0 || places.length === 0 ? (

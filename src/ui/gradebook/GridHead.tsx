@@ -5,7 +5,7 @@ import type { Summary } from '@/core/gradebook/distribution';
 import type { SortKey } from '@/core/tables/gradeFilters';
 import type { GradebookView } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
-import { oneDigit, shortDay } from '../parts/format';
+import { oneDigit, shortDay } from '@/core/format';
 import { CELL, GROUP_HEAD, HEAD, STANDING, SUMMARIES, SUMMARY, WORK_HEAD } from './gridSizes';
 
 const figure = (s: Summary | null, which: (typeof SUMMARIES)[number]): string => {

@@ -3,7 +3,7 @@ import { memo } from 'react';
 import type { SortKey } from '@/core/tables/gradeFilters';
 import type { GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
-import { percentText } from '../parts/format';
+import { percentText } from '@/core/format';
 import { StudentLink } from '../parts/StudentLink';
 import { ROW, STANDING, SUMMARIES } from './gridSizes';
 

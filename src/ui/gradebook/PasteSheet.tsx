@@ -1,7 +1,7 @@
 'use client';
 import type { PastePreview } from '@/core/gradebook/pasteScores';
 import { Button } from '../parts/Button';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { Cell, Table } from '../parts/Table';
 

@@ -1,5 +1,5 @@
 import type { AheadView } from '@/core/views/live';
-import { counted, dayWithYear } from '../parts/format';
+import { counted, dayWithYear } from '@/core/format';
 import { Panel } from '../parts/Panel';
 
 /** Statements whose source has a clock that runs ahead. */

@@ -10,7 +10,7 @@ import type { JobView } from '@/core/views/job';
 import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import type { AheadView, WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useJob } from '../parts/useJob';

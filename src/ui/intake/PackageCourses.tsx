@@ -1,6 +1,6 @@
 import type { CourseInPackage } from '@/core/views/intake';
 import { Button } from '../parts/Button';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 
 const WORDS: Record<CourseInPackage['standing'], string> = {
   yours: 'yours: brought up to date',

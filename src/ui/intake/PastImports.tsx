@@ -2,7 +2,7 @@
 import { undoImportAction } from '@/actions/course';
 import type { FileCounts, PastImport } from '@/core/views/intake';
 import { Button } from '../parts/Button';
-import { counted, dayAndTime } from '../parts/format';
+import { counted, dayAndTime } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import type { FilePreview, PreviewRow } from '@/core/views/intake';
 import { classes } from '../parts/classes';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 
 type Sort = 'rejected' | 'added' | 'changed' | 'waiting';
 

@@ -5,7 +5,7 @@ import { saidOf } from '@/core/formats/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';

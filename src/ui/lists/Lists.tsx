@@ -4,15 +4,16 @@ import { pickReason } from '@/core/tables/pickReason';
 import { LISTS, type ListName, type ListsView, type RosterLine, type WorkLine } from '@/core/views/lists';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { DataTable, type DataColumn } from '../parts/DataTable';
+import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
-import { counted, percentText, shortDay, weekdayAndTime } from '../parts/format';
+import { counted } from '@/core/format';
 import { ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { useQuery, withScope } from '../ribbon/useQuery';
-import { startSort } from '../activity/People';
+import { workListTable, rosterTable } from '@/core/tables/lists';
+import { studentColumn } from '@/core/tables/people';
 
 const LABELS: Record<ListName, string> = {
   missing: 'Missing',
@@ -22,14 +23,6 @@ const LABELS: Record<ListName, string> = {
   roster: 'Roster',
 };
 const STATUS = { missing: 'missing', late: 'late', excused: 'excused', awaiting: 'awaiting grade' } as const;
-const DAYS: Record<ListName, string> = {
-  missing: 'Days ago',
-  late: 'Days late',
-  excused: 'Days',
-  awaiting: 'Days waiting',
-  roster: '',
-};
-
 /** Lists to read, to write to, to print and to take along. */
 export function Lists({ view }: { readonly view: ListsView }) {
   const { code } = view.course;
@@ -76,6 +69,16 @@ export function Lists({ view }: { readonly view: ListsView }) {
   );
 }
 
+/** The cell of who a row is about. */
+const student = (code: string) =>
+  function Student(r: WorkLine | RosterLine) {
+    return (
+      <StudentLink code={code} id={r.enrolmentId} from="lists">
+        {studentColumn.words!(r)}
+      </StudentLink>
+    );
+  };
+
 function headline(view: ListsView): string {
   const n = view.counts[view.list];
   const when = view.dueInWindow ? ' of what was due in these days' : '';
@@ -104,57 +107,9 @@ function Works({
   readonly view: ListsView;
   readonly status: (typeof STATUS)[keyof typeof STATUS];
 }) {
-  const { code, zone } = view.course;
+  const { code } = view.course;
   const { query, note } = useQuery();
   const { picked, pick, toggle } = usePick(code, view.tray);
-  const time = (at: number | null) => (at == null ? '' : weekdayAndTime(at, zone));
-  const columns: DataColumn<WorkLine>[] = [
-    {
-      key: 'name',
-      label: 'Student',
-      value: (r) => `${r.family} ${r.given}`,
-      show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="lists">{`${r.family}, ${r.given}`}</StudentLink>
-      ),
-    },
-    { key: 'section', label: 'Section', value: (r) => r.section },
-    {
-      key: 'title',
-      label: 'Work',
-      value: (r) => r.title,
-      show: (r) => (
-        <a href={withScope(`/c/${code}/work/${r.activityId}`, query)} className="hover:underline">
-          {r.title}
-        </a>
-      ),
-    },
-    { key: 'due', label: 'Due', right: true, value: (r) => r.due, show: (r) => time(r.due) || 'no due date' },
-    ...(view.list === 'missing'
-      ? []
-      : [
-          {
-            key: 'submitted',
-            label: 'Handed in',
-            right: true,
-            value: (r: WorkLine) => r.submitted,
-            show: (r: WorkLine) => time(r.submitted),
-          },
-        ]),
-    ...(view.list === 'excused'
-      ? []
-      : [{ key: 'days', label: DAYS[view.list], right: true, value: (r: WorkLine) => r.days }]),
-    ...(view.list === 'late'
-      ? [
-          {
-            key: 'points',
-            label: 'Points',
-            right: true,
-            value: (r: WorkLine) => r.points,
-            show: (r: WorkLine) => (r.points == null ? 'to grade' : `${r.points} of ${r.maximum}`),
-          },
-        ]
-      : []),
-  ];
   const students = [...new Set(view.works.map((w) => w.enrolmentId))];
   return (
     <>
@@ -167,11 +122,19 @@ function Works({
       ) : null}
       <DataTable
         label={LABELS[view.list]}
-        columns={columns}
+        columns={workListTable.columns(view, {})}
+        show={{
+          name: student(code),
+          title: (r) => (
+            <a href={withScope(`/c/${code}/work/${r.activityId}`, query)} className="hover:underline">
+              {r.title}
+            </a>
+          ),
+        }}
         rows={view.works}
         idOf={(r) => `${r.enrolmentId}-${r.activityId}`}
-        start={startSort(query.get('sort'))}
-        onSort={(s) => note({ sort: `${s.by}${s.down ? '-' : ''}` })}
+        start={query.get('sort') ?? rosterTable.usual}
+        onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
         nameOf={(r) => `${r.given} ${r.family}, ${r.title}`}
@@ -186,43 +149,15 @@ function Roster({ view }: { readonly view: ListsView }) {
   const { code } = view.course;
   const { query, note } = useQuery();
   const { picked, toggle } = usePick(code, view.tray);
-  const columns: DataColumn<RosterLine>[] = [
-    {
-      key: 'name',
-      label: 'Student',
-      value: (r) => `${r.family} ${r.given}`,
-      show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="lists">{`${r.family}, ${r.given}`}</StudentLink>
-      ),
-    },
-    { key: 'id', label: 'Student id', value: (r) => r.studentId },
-    { key: 'email', label: 'E-mail', value: (r) => r.email },
-    { key: 'section', label: 'Section', value: (r) => r.section },
-    { key: 'status', label: 'Status', value: (r) => r.status },
-    {
-      key: 'seen',
-      label: 'Last seen',
-      right: true,
-      value: (r) => r.lastSeen,
-      show: (r) => (r.lastSeen ? shortDay(r.lastSeen) : 'never'),
-    },
-    { key: 'missing', label: 'Missing', right: true, value: (r) => r.missing },
-    {
-      key: 'standing',
-      label: 'Standing',
-      right: true,
-      value: (r) => r.standing,
-      show: (r) => percentText(r.standing),
-    },
-  ];
   return (
     <DataTable
       label="Roster"
-      columns={columns}
+      columns={rosterTable.columns(view, {})}
+      show={{ name: student(code) }}
       rows={view.roster}
       idOf={(r) => r.enrolmentId}
-      start={startSort(query.get('sort'))}
-      onSort={(s) => note({ sort: `${s.by}${s.down ? '-' : ''}` })}
+      start={query.get('sort') ?? rosterTable.usual}
+      onSort={(sort) => note({ sort })}
       picked={picked}
       pickId={(r) => r.enrolmentId}
       nameOf={(r) => `${r.given} ${r.family}`}

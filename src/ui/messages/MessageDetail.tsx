@@ -7,7 +7,7 @@ import type { MailState } from '@/core/messages/mailState';
 import type { CopyView, MessageView } from '@/core/views/messages';
 import { Button } from '../parts/Button';
 import { TextInput } from '../parts/Field';
-import { counted, dayAndTime } from '../parts/format';
+import { counted, dayAndTime } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 

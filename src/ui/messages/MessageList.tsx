@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { MessagePage } from '@/core/views/messages';
 import { buttonClasses } from '../parts/Button';
-import { counted, dayAndTime } from '../parts/format';
+import { counted, dayAndTime } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 

@@ -1,30 +1,11 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState, type ReactNode } from 'react';
-import { compareRows } from '@/core/tables/order';
+import { inOrder, sortOf, sortText, type Column } from '@/core/tables/table';
 import { classes } from './classes';
 import { Definition } from './Definition';
 import { ListOrder } from './ListOrder';
 import { usePrinting } from './usePrinting';
-
-export type Sortable = string | number | null;
-
-export interface DataColumn<R> {
-  readonly key: string;
-  readonly label: string;
-  /** The definition of the figure, behind an “i”. */
-  readonly means?: string;
-  readonly right?: boolean;
-  /** Sentences break into lines; names and figures stay on one. */
-  readonly wraps?: boolean;
-  readonly value: (row: R) => Sortable;
-  readonly show?: (row: R) => ReactNode;
-}
-
-export interface Sort {
-  readonly by: string;
-  readonly down: boolean;
-}
 
 /** Longer tables draw only the rows in sight, but on paper all of them. */
 const MOST_DRAWN = 150;
@@ -32,11 +13,14 @@ const ROW_HEIGHT = 30;
 
 interface Props<R> {
   readonly label: string;
-  readonly columns: readonly DataColumn<R>[];
+  readonly columns: readonly Column<R>[];
+  /** Cells that are more than their words, by the key of their column. */
+  readonly show?: Readonly<Record<string, (row: R) => ReactNode>>;
   readonly rows: readonly R[];
   readonly idOf: (row: R) => number | string;
-  readonly start: Sort;
-  readonly onSort?: (sort: Sort) => void;
+  /** Order to begin with, as an address says it. */
+  readonly start: string;
+  readonly onSort?: (sort: string) => void;
   readonly picked?: ReadonlySet<number>;
   readonly onPick?: (row: R) => void;
   readonly nameOf?: (row: R) => string;
@@ -48,6 +32,7 @@ interface Props<R> {
 export function DataTable<R>({
   label,
   columns,
+  show = {},
   rows,
   idOf,
   start,
@@ -58,19 +43,16 @@ export function DataTable<R>({
   pickId,
   empty,
 }: Props<R>) {
-  const [sort, setSort] = useState(start);
-  const ordered = useMemo(() => {
-    const column = columns.find((c) => c.key === sort.by);
-    return column ? [...rows].sort(compareRows(column.value, sort.down)) : rows;
-  }, [rows, columns, sort]);
-  const by = (column: DataColumn<R>) => {
+  const [sort, setSort] = useState(() => sortOf(start));
+  const ordered = useMemo(() => inOrder(rows, columns, sort), [rows, columns, sort]);
+  const by = (column: Column<R>) => {
     const next = {
       by: column.key,
       // Figures are asked for from the top first, names from A.
       down: sort.by === column.key ? !sort.down : column.right === true,
     };
     setSort(next);
-    onSort?.(next);
+    onSort?.(sortText(next));
   };
   const box = useRef<HTMLDivElement>(null);
   const printing = usePrinting();
@@ -174,7 +156,7 @@ export function DataTable<R>({
                       !c.wraps && 'max-w-60 truncate',
                     )}
                   >
-                    {c.show ? c.show(row) : (c.value(row) ?? <span className="text-muted">none</span>)}
+                    {show[c.key]?.(row) ?? cellText(c, row)}
                   </td>
                 ))}
               </tr>
@@ -187,6 +169,11 @@ export function DataTable<R>({
   );
   if (!pickId) return table;
   return <ListOrder value={() => ordered.map(pickId)}>{table}</ListOrder>;
+}
+
+function cellText<R>({ words, value }: Column<R>, row: R): ReactNode {
+  if (words) return words(row);
+  return value(row) ?? <span className="text-muted">none</span>;
 }
 
 /** Stands for the rows that are not drawn. */

@@ -1,7 +1,7 @@
 'use client';
 import { useOptimistic } from 'react';
 import { dropAction, pickAction } from '@/actions/tray';
-import { counted } from './format';
+import { counted } from '@/core/format';
 import { useAct } from './useAct';
 
 /** The one way to pick students up: into the selection tray with a reason, or out again. Shown at once. */

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import type { LocalDate } from '@/core/units';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { buttonClasses } from '../parts/Button';
-import { counted, dayAndTime, shortDay } from '../parts/format';
+import { counted, dayAndTime, shortDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 

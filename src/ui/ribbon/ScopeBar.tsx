@@ -8,7 +8,7 @@ import { scopeText, type ScopeView } from '@/core/views/scope';
 import { Button } from '../parts/Button';
 import { classes } from '../parts/classes';
 import { Field, inputClasses } from '../parts/Field';
-import { dayAndTime, spanText } from '../parts/format';
+import { dayAndTime, spanText } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { TermRibbon } from './TermRibbon';
 import { useQuery } from './useQuery';

@@ -4,7 +4,7 @@ import type { DaySpan, Window } from '@/core/calendar/window';
 import { addDays, daysBetween, localDate } from '@/core/calendar/zone';
 import type { LocalDate } from '@/core/units';
 import type { RibbonWeek } from '@/core/views/ribbon';
-import { counted, minutesText } from '../parts/format';
+import { counted, minutesText } from '@/core/format';
 
 const sorted = ({ from, to }: DaySpan): DaySpan => (from <= to ? { from, to } : { from: to, to: from });
 

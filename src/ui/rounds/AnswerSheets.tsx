@@ -4,7 +4,7 @@ import { addDays, weekday } from '@/core/calendar/zone';
 import type { LocalDate } from '@/core/units';
 import { Button } from '../parts/Button';
 import { Field, TextInput } from '../parts/Field';
-import { weekdayDay } from '../parts/format';
+import { weekdayDay } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 
 interface PutOffProps {

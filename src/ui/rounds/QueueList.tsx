@@ -3,7 +3,7 @@ import { useEffect, useRef } from 'react';
 import type { ReasonView } from '@/core/views/reason';
 import type { QueueRow } from '@/core/views/rounds';
 import { classes } from '../parts/classes';
-import { shortDay } from '../parts/format';
+import { shortDay } from '@/core/format';
 import { LevelMark } from '../parts/Level';
 
 interface Props {

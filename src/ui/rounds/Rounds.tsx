@@ -10,7 +10,7 @@ import { ROUND_FILTERS } from '@/core/views/rounds';
 import { Brief } from '../brief/Brief';
 import { Button, buttonClasses, Key } from '../parts/Button';
 import { classes } from '../parts/classes';
-import { counted, shortDay, weekdayDay } from '../parts/format';
+import { counted, shortDay, weekdayDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useKeys } from '../parts/useKeys';

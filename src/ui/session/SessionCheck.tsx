@@ -12,7 +12,7 @@ import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { classes } from '../parts/classes';
 import { Definition } from '../parts/Definition';
-import { dayAndTime, oneDigit } from '../parts/format';
+import { dayAndTime, oneDigit } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';

@@ -2,7 +2,7 @@
 import { REPORT_SPANS, type Report, type SessionView } from '@/core/views/session';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { minutesText, oneDigit, spanText, weekdayDay } from '../parts/format';
+import { minutesText, oneDigit, spanText, weekdayDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { ScopeBar } from '../ribbon/ScopeBar';

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { SETUP_PARTS, type SetupPart, type SetupView } from '@/core/views/setup';
 import { classes } from '../parts/classes';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { ViewHead } from '../parts/Panel';
 import { CheckUp } from './CheckUp';
 import { CoursePart } from './CoursePart';

@@ -4,7 +4,7 @@ import { createKeyAction, revokeKeyAction } from '@/actions/setup';
 import type { NewCredential } from '@/core/views/live';
 import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
-import { dayAndTime } from '../parts/format';
+import { dayAndTime } from '@/core/format';
 import { Nothing, Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';

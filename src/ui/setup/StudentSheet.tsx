@@ -1,7 +1,7 @@
 'use client';
 import { saveStudentAction } from '@/actions/setup';
 import type { StudentForm } from '@/core/views/setup';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { EditSheet } from './EditSheet';
 import { SelectField, TextField } from './fields';
 import { PROPOSED, useEdited } from './useEdited';

@@ -7,7 +7,7 @@ import type { SetupView, StudentForm } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { inputClasses } from '../parts/Field';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { Nothing, Panel } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { Cell, Table } from '../parts/Table';

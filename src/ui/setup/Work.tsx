@@ -4,7 +4,7 @@ import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/actio
 import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import type { ActivityForm, CategoryForm, DueEffect, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
-import { counted, dayAndTime } from '../parts/format';
+import { counted, dayAndTime } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { EditSheet } from './EditSheet';

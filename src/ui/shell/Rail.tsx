@@ -4,7 +4,7 @@ import type { ReactNode } from 'react';
 import { usePathname, useSearchParams } from 'next/navigation';
 import type { CourseHead } from '@/core/views/courseHead';
 import { classes } from '../parts/classes';
-import { dayAndTime } from '../parts/format';
+import { dayAndTime } from '@/core/format';
 import { Wordmark } from '../parts/Wordmark';
 import { withScope } from '../ribbon/useQuery';
 import { CourseMenu } from './CourseMenu';

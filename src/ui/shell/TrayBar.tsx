@@ -3,7 +3,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { dropAction } from '@/actions/tray';
 import type { TrayItem } from '@/core/views/tray';
 import { Button, buttonClasses } from '../parts/Button';
-import { counted } from '../parts/format';
+import { counted } from '@/core/format';
 import { useAct } from '../parts/useAct';
 
 /** The selection tray: who was picked up and why, and what can be done with them. */

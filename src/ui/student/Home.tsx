@@ -1,7 +1,7 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
 import { Strips } from '../brief/Strips';
 import { Awake } from '../parts/Awake';
-import { counted, weekdayAndTime } from '../parts/format';
+import { counted, weekdayAndTime } from '@/core/format';
 import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
 import { SignOut } from '../shell/SignOut';

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { readAction } from '@/actions/student';
 import type { OwnMessage } from '@/core/views/student';
-import { dayAndTime } from '../parts/format';
+import { dayAndTime } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 

@@ -3,7 +3,7 @@ import { useOptimistic } from 'react';
 import { tickAction } from '@/actions/student';
 import type { LocalDate } from '@/core/units';
 import type { PlanView, StepView } from '@/core/views/plan';
-import { counted, weekdayDay } from '../parts/format';
+import { counted, weekdayDay } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 

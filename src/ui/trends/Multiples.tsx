@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { localDate } from '@/core/calendar/zone';
 import type { TrendsView, WorkFigures } from '@/core/views/trends';
 import { Chips } from '../parts/Chips';
-import { percentText, shortDay } from '../parts/format';
+import { percentText, shortDay } from '@/core/format';
 import { useQuery, withScope } from '../ribbon/useQuery';
 
 /** Every graded work as a small picture: class, group and student; or the same as a table. */

@@ -11,7 +11,7 @@ import {
   YAxis,
 } from 'recharts';
 import type { TrendsView } from '@/core/views/trends';
-import { oneDigit, percentText } from '../parts/format';
+import { oneDigit, percentText } from '@/core/format';
 
 /** Weekly standing: the course's middle half and median, the group's median, and one student. */
 export function StandingChart({ view }: { readonly view: TrendsView }) {

@@ -1,12 +1,11 @@
 'use client';
-import { TURN } from '@/core/gradebook/turns';
 import { TREND_SHOWS, trendShows, type TrendShow } from '@/core/tables/trendShow';
-import type { TrendRow, TrendsView } from '@/core/views/trends';
+import type { TrendsView } from '@/core/views/trends';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { DataTable, type DataColumn } from '../parts/DataTable';
+import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
-import { counted, oneDigit, percentText, spanText } from '../parts/format';
+import { counted, spanText } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { Sparkline } from '../parts/Sparkline';
 import { StudentLink } from '../parts/StudentLink';
@@ -15,6 +14,8 @@ import { ScopeBar } from '../ribbon/ScopeBar';
 import { useQuery } from '../ribbon/useQuery';
 import { Multiples } from './Multiples';
 import { StandingChart } from './StandingChart';
+import { studentColumn } from '@/core/tables/people';
+import { trendsTable, turnWords } from '@/core/tables/trends';
 
 const LABELS: Record<TrendShow, string> = {
   all: 'Everyone',
@@ -32,7 +33,7 @@ export function Trends({ view }: { readonly view: TrendsView }) {
   const { picked, pick, toggle } = usePick(code, view.tray);
   const shown = TREND_SHOWS.find((s) => s === query.get('show')) ?? 'all';
   const tab = query.get('tab') === 'works' ? 'works' : 'standing';
-  const rows = view.rows.filter(trendShows[shown]);
+  const rows = trendsTable.rows(view, { show: shown });
   const window = spanText(view.scope.window);
   const reasons: Record<TrendShow, string> = {
     all: 'picked from the trends',
@@ -42,78 +43,6 @@ export function Trends({ view }: { readonly view: TrendsView }) {
     down: `work turned down ${window}`,
     up: `work turned up ${window}`,
   };
-  const columns: DataColumn<TrendRow>[] = [
-    {
-      key: 'name',
-      label: 'Student',
-      value: (r) => `${r.family} ${r.given}`,
-      show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="trends">{`${r.family}, ${r.given}`}</StudentLink>
-      ),
-    },
-    {
-      key: 'line',
-      label: 'Standing by week',
-      value: (r) => r.standing,
-      show: (r) => <Sparkline values={r.weeks} />,
-    },
-    {
-      key: 'standing',
-      label: 'Now',
-      right: true,
-      value: (r) => r.standing,
-      show: (r) => percentText(r.standing),
-    },
-    {
-      key: 'slope',
-      label: 'A week',
-      right: true,
-      means:
-        'Theil-Sen slope of the student’s per cents less the class median of each work, in points a week: a hard exam is not a fall of everyone.',
-      value: (r) => r.relativePerWeek,
-      show: (r) =>
-        r.relativePerWeek == null ? '' : `${r.relativePerWeek > 0 ? '+' : ''}${oneDigit(r.relativePerWeek)}`,
-    },
-    { key: 'sentence', label: 'Against the class', wraps: true, value: (r) => r.sentence },
-    {
-      key: 'turn',
-      label: `In ${window}`,
-      means: `Median of the works due in the window less the median of those before, each relative to the class. It counts as a turn from ${TURN.points} points, with at least ${TURN.leastIn} works in the window and ${TURN.leastBefore} before.`,
-      right: true,
-      value: (r) => r.turn?.change ?? null,
-      show: (r) =>
-        r.turn == null ? (
-          <span className="text-muted">too few works</span>
-        ) : (
-          <span title={`${r.turn.works} works against ${r.turn.worksBefore}`}>
-            {r.turn.change > 0 ? '+' : ''}
-            {oneDigit(r.turn.change)}
-            {r.turned ? ` turned ${r.turned}` : ''}
-          </span>
-        ),
-    },
-    {
-      key: 'beside',
-      label: 'Chart',
-      value: () => null,
-      show: (r) => (
-        <Button
-          look="quiet"
-          small
-          aria-pressed={view.student?.id === r.enrolmentId}
-          onClick={() =>
-            change({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
-          }
-        >
-          {view.student?.id === r.enrolmentId ? 'take out' : 'show'}
-          <span className="sr-only">
-            {' '}
-            {r.given} {r.family} in the chart
-          </span>
-        </Button>
-      ),
-    },
-  ];
   return (
     <>
       <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
@@ -157,15 +86,50 @@ export function Trends({ view }: { readonly view: TrendsView }) {
           </Button>
         ) : null}
         <span className="ml-auto">
-          <ExportLinks code={code} list="trends" extra={{ show: shown === 'all' ? null : shown }} />
+          <ExportLinks
+            code={code}
+            list="trends"
+            extra={{ show: shown === 'all' ? null : shown, sort: query.get('sort') }}
+          />
         </span>
       </div>
       <DataTable
         label="Trend of each student"
-        columns={columns}
+        columns={trendsTable.columns(view, {})}
+        show={{
+          name: (r) => (
+            <StudentLink code={code} id={r.enrolmentId} from="trends">
+              {studentColumn.words!(r)}
+            </StudentLink>
+          ),
+          line: (r) => <Sparkline values={r.weeks} />,
+          turn: (r) =>
+            r.turn == null ? (
+              <span className="text-muted">too few works</span>
+            ) : (
+              <span title={`${r.turn.works} works against ${r.turn.worksBefore}`}>{turnWords(r)}</span>
+            ),
+          beside: (r) => (
+            <Button
+              look="quiet"
+              small
+              aria-pressed={view.student?.id === r.enrolmentId}
+              onClick={() =>
+                change({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
+              }
+            >
+              {view.student?.id === r.enrolmentId ? 'take out' : 'show'}
+              <span className="sr-only">
+                {' '}
+                {r.given} {r.family} in the chart
+              </span>
+            </Button>
+          ),
+        }}
         rows={rows}
         idOf={(r) => r.enrolmentId}
-        start={{ by: 'slope', down: false }}
+        start={query.get('sort') ?? trendsTable.usual}
+        onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
         nameOf={(r) => `${r.given} ${r.family}`}

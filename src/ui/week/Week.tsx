@@ -5,7 +5,7 @@ import type { WeekView } from '@/core/views/week';
 import { Button, buttonClasses } from '../parts/Button';
 import { Definition } from '../parts/Definition';
 import { ExportLinks } from '../parts/ExportLinks';
-import { spanText } from '../parts/format';
+import { spanText } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';

@@ -2,16 +2,16 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { bandWords } from '@/core/gradebook/bands';
-import { binned, binWidth, type Summary } from '@/core/gradebook/distribution';
+import { type Summary } from '@/core/gradebook/distribution';
 import { waitsForGrade } from '@/core/tables/gradeFilters';
 import { pickReason } from '@/core/tables/pickReason';
 import { goesBackIntoClass } from '@/core/gradebook/readDown';
-import type { WorkRow, WorkView } from '@/core/views/work';
+import type { WorkView } from '@/core/views/work';
 import { Button, buttonClasses } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { DataTable, type DataColumn } from '../parts/DataTable';
+import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
-import { counted, minutesText, oneDigit, weekdayAndTime } from '../parts/format';
+import { counted, minutesText, oneDigit, weekdayAndTime } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { SweepBars } from '../parts/SweepBars';
@@ -19,39 +19,29 @@ import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { useQuery, withScope } from '../ribbon/useQuery';
 import { Items } from './Items';
-
-const STATUS_FILTERS = ['missing', 'late', 'excused', 'awaiting grade', 'graded', 'no due date'] as const;
-type Shown = 'all' | (typeof STATUS_FILTERS)[number];
-
-const is = (row: WorkRow, shown: Shown, maximum: number | null): boolean => {
-  if (shown === 'all') return true;
-  if (shown === 'late') return row.late;
-  if (shown === 'awaiting grade') return waitsForGrade(row.status, maximum);
-  return row.status === shown;
-};
+import { studentColumn } from '@/core/tables/people';
+import {
+  workShowOf,
+  workBins,
+  type BinRange,
+  workTable,
+  type WorkShow,
+  workShows,
+  WORK_SHOWS,
+  hoursText,
+} from '@/core/tables/work';
 
 /** One work: how it went, for whom it did not, and whether it goes back into class. */
 export function Work({ view }: { readonly view: WorkView }) {
   const { code, zone } = view.course;
   const { query, note } = useQuery();
   const { picked, pick, toggle } = usePick(code, view.tray);
-  const [range, setRange] = useState<readonly [number, number] | null>(null);
-  const asked = query.get('status');
-  const shown: Shown = STATUS_FILTERS.find((s) => s === asked) ?? 'all';
-  const width = view.maximum ? binWidth(view.maximum, 12) : 1;
-  const graded = view.rows.filter((r) => r.status === 'graded' && r.points != null);
-  const bins = view.maximum
-    ? binned(
-        graded.map((r) => r.points!),
-        view.maximum,
-        width,
-      )
-    : [];
-  const binOf = (points: number) => Math.min(bins.length - 1, Math.max(0, Math.floor(points / width)));
-  const inRange = (r: WorkRow) =>
-    range == null ||
-    (r.status === 'graded' && r.points != null && binOf(r.points) >= range[0] && binOf(r.points) <= range[1]);
-  const rows = view.rows.filter((r) => is(r, shown, view.maximum) && inRange(r));
+  const asked = Object.fromEntries(query);
+  const shown = workShowOf(asked);
+  const bins = workBins(view);
+  const [range, setRange] = useState<BinRange | null>(null);
+  const rangeText = range ? `${range[0]}-${range[1]}` : null;
+  const rows = workTable.rows(view, { ...asked, range: rangeText ?? undefined });
   const reason =
     range != null
       ? `${bins[range[0]]!.from} to ${bins[range[1]]!.to} points in ${view.title}`
@@ -59,53 +49,7 @@ export function Work({ view }: { readonly view: WorkView }) {
         ? `picked at ${view.title}`
         : pickReason(shown, view.title);
   const { summary: s } = view;
-  const columns: DataColumn<WorkRow>[] = [
-    {
-      key: 'name',
-      label: 'Student',
-      value: (r) => `${r.family} ${r.given}`,
-      show: (r) => (
-        <StudentLink code={code} id={r.enrolmentId} from="gradebook">{`${r.family}, ${r.given}`}</StudentLink>
-      ),
-    },
-    { key: 'section', label: 'Section', value: (r) => r.section },
-    {
-      key: 'status',
-      label: 'Status',
-      value: (r) => r.status,
-      show: (r) => (
-        <span className={r.status === 'missing' ? 'text-plum font-semibold' : undefined}>
-          {r.status}
-          {r.late && r.status !== 'late' ? ', late' : ''}
-        </span>
-      ),
-    },
-    { key: 'points', label: 'Points', right: true, value: (r) => r.points, show: (r) => r.points ?? '' },
-    {
-      key: 'submitted',
-      label: 'Handed in',
-      right: true,
-      value: (r) => r.submitted,
-      show: (r) => (r.submitted == null ? '' : weekdayAndTime(r.submitted, zone)),
-    },
-    { key: 'attempts', label: 'Attempts', right: true, value: (r) => r.attempts },
-    {
-      key: 'minutes',
-      label: 'Minutes',
-      right: true,
-      means: 'Time on this work over the whole term so far.',
-      value: (r) => Math.round(r.minutes),
-    },
-    {
-      key: 'feedback',
-      label: 'Feedback',
-      right: true,
-      means: 'From handing in to getting the grade back.',
-      value: (r) => r.feedbackHours,
-      show: (r) => (r.feedbackHours == null ? '' : hoursText(r.feedbackHours)),
-    },
-  ];
-  const count = (f: Shown) => view.rows.filter((r) => is(r, f, view.maximum)).length;
+  const count = (f: WorkShow) => view.rows.filter((r) => workShows(r, f, view.maximum)).length;
   return (
     <>
       <ViewHead
@@ -191,9 +135,9 @@ export function Work({ view }: { readonly view: WorkView }) {
           label="Show"
           value={shown}
           options={[
-            { value: 'all' as Shown, label: 'Everyone', count: view.rows.length },
-            ...STATUS_FILTERS.filter((f) => count(f) > 0 || f === shown).map((f) => ({
-              value: f as Shown,
+            { value: 'all' as WorkShow, label: 'Everyone', count: view.rows.length },
+            ...WORK_SHOWS.filter((f) => count(f) > 0 || f === shown).map((f) => ({
+              value: f as WorkShow,
               label: f[0]!.toUpperCase() + f.slice(1),
               count: count(f),
             })),
@@ -217,16 +161,31 @@ export function Work({ view }: { readonly view: WorkView }) {
           <ExportLinks
             code={code}
             list="work"
-            extra={{ work: String(view.id), status: shown === 'all' ? null : shown }}
+            extra={{
+              work: String(view.id),
+              status: shown === 'all' ? null : shown,
+              range: rangeText,
+              sort: query.get('sort'),
+            }}
           />
         </span>
       </div>
       <DataTable
         label={`Students and ${view.title}`}
-        columns={columns}
+        columns={workTable.columns(view, {})}
+        show={{
+          name: (r) => (
+            <StudentLink code={code} id={r.enrolmentId} from="gradebook">
+              {studentColumn.words!(r)}
+            </StudentLink>
+          ),
+          status: (r) =>
+            r.status === 'missing' && <span className="text-plum font-semibold">{r.status}</span>,
+        }}
         rows={rows}
         idOf={(r) => r.enrolmentId}
-        start={{ by: 'points', down: false }}
+        start={query.get('sort') ?? workTable.usual}
+        onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
         nameOf={(r) => `${r.given} ${r.family}`}
@@ -236,8 +195,6 @@ export function Work({ view }: { readonly view: WorkView }) {
     </>
   );
 }
-
-const hoursText = (hours: number) => (hours < 48 ? `${Math.round(hours)} h` : `${oneDigit(hours / 24)} days`);
 
 function headline(view: WorkView): string {
   const missing = view.rows.filter((r) => r.status === 'missing').length;

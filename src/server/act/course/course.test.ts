@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../../tests/support/course';
 import type { ActivityForm, SetupView } from '@/core/views/setup';
-import { activities, courses, dayTotals, enrolments, events, sections } from '@/data/schema/index';
+import { activities, courses, dayTotals, enrolments, events, sections } from '@/data/schema';
 import { importFiles } from '../../intake/intake';
 import { roundsView } from '../../look/rounds';
 import { newCourse, removeGroup, removeUnit, saveGroup, saveUnit } from './institution';

@@ -2,7 +2,7 @@ import { and, eq, inArray, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
 import { findCircle } from '@/core/outcomes/prerequisites';
 import type { GroupForm, TermForm, UnitRow } from '@/core/views/setup';
-import { courses, enrolments, groupMembers, groups, groupStaff, units, user } from '@/data/schema/index';
+import { courses, enrolments, groupMembers, groups, groupStaff, units, user } from '@/data/schema';
 import type { Orm } from '@/data/database';
 import { changeUnit } from '../../access/proposals';
 import { database } from '../../base/database';

@@ -26,7 +26,7 @@ import {
   scores,
   sections,
   units,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
 import { loadScores } from '../../snapshot/scores';

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../../tests/support/course';
 import type { StudentForm } from '@/core/views/setup';
-import { courses, dayTotals, enrolments, events, persons, waiting } from '@/data/schema/index';
+import { courses, dayTotals, enrolments, events, persons, waiting } from '@/data/schema';
 import { importFiles } from '../../intake/intake';
 import { roundsView } from '../../look/rounds';
 import { checkStatements, receiveStatements } from '../../xapi/endpoint';

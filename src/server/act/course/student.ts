@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import type { StudentForm } from '@/core/views/setup';
 import type { Access } from '@/data/database';
-import { enrolments, persons } from '@/data/schema/index';
+import { enrolments, persons } from '@/data/schema';
 import { changeIdentity, type Change } from '../../access/proposals';
 import { database } from '../../base/database';
 import { peopleChanged } from '../../derive/peopleChanged';

@@ -3,7 +3,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import type { EnrolmentStatus } from '@/core/course/kinds';
 import { SECOND_MS } from '@/core/units';
-import { courses, enrolments } from '@/data/schema/index';
+import { courses, enrolments } from '@/data/schema';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
 import { lockCourse } from '../../snapshot/courseModel';

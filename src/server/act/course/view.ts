@@ -13,7 +13,7 @@ import {
   units,
   user,
   waiting,
-} from '@/data/schema/index';
+} from '@/data/schema';
 import { courseHead } from '../../look/courseHead';
 import { database } from '../../base/database';
 import { loadCourseModel, type CourseRow } from '../../snapshot/courseModel';

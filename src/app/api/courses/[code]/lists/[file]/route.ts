@@ -3,7 +3,6 @@ import { notFound } from '@/server/base/errors';
 import { exportTable } from '@/server/export/tables';
 import { sheetXlsx } from '@/server/export/xlsx';
 import { answer, download } from '../../../../answer';
-import { wholeNumber } from '../../../../../query';
 
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
@@ -13,18 +12,12 @@ export async function GET(request: Request, { params }: { params: Promise<{ code
     const { code, file } = await params;
     const [, name, format] = /^([a-z]{1,20})\.(csv|xlsx)$/.exec(file) ?? [];
     if (!name) throw notFound('list');
-    const query = new URL(request.url).searchParams;
-    const text = (key: string) => query.get(key) ?? undefined;
-    const table = await exportTable(viewer, code, name, {
-      w: text('w'),
-      g: text('g'),
-      k: text('k'),
-      sort: text('sort'),
-      status: text('status'),
-      show: text('show'),
-      due: text('due'),
-      work: wholeNumber(text('work')),
-    });
+    const table = await exportTable(
+      viewer,
+      code,
+      name,
+      Object.fromEntries(new URL(request.url).searchParams),
+    );
     return format === 'csv'
       ? download(`${table.name}.csv`, 'text/csv; charset=utf-8', `\ufeff${sheetCsv(table)}`)
       : download(`${table.name}.xlsx`, XLSX, await sheetXlsx(table));

@@ -1,11 +1,18 @@
-import { inSpan, type DaySpan } from '@/core/calendar/window';
-import { daysBetween } from '@/core/calendar/zone';
-import type { ActivityKind } from '@/core/course/kinds';
-import type { LocalDate } from '@/core/units';
-import type { DayRow } from '../snapshot/days';
-import type { Snapshot } from '../snapshot/snapshot';
-import type { WorkDays } from '../snapshot/workDays';
-import { eachWorkDay } from './workFigures';
+import { inSpan, type DaySpan } from '../calendar/window';
+import { daysBetween } from '../calendar/zone';
+import type { DayRecord } from '../course/record';
+import type { LocalDate } from '../units';
+import { eachWorkDay, type WorkDays } from './workDays';
+
+/** A day of a student with everything that is summed of it. */
+export interface DayRow extends DayRecord {
+  readonly views: number;
+  readonly contributions: number;
+  /** Seconds of the day at session limits of 10, 30 and 60 minutes. */
+  readonly at10: number;
+  readonly at30: number;
+  readonly at60: number;
+}
 
 /** Sums of one student over some days. */
 export interface DayFigures {
@@ -30,7 +37,8 @@ const none = (): DayFigures => ({
   at60: 0,
 });
 
-function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
+/** Sums the days of a student that fall in a span. */
+export function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
   const sum = none();
   for (const row of rows) {
     if (!inSpan(span, row.date)) continue;
@@ -46,24 +54,12 @@ function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
   return sum;
 }
 
-/** Sums a student over a span of days; of one kind of activity where one is asked for (the limits are then not known). */
-export async function figuresOf(
-  snapshot: Snapshot,
-  ids: readonly number[],
+/** Sums the days of a student that fall in a span, for some activities only; the limits are then not known. */
+export function sumWorks(
+  own: WorkDays | undefined,
   span: DaySpan,
-  kind: ActivityKind | null,
-): Promise<Map<number, DayFigures>> {
-  if (!kind) {
-    const days = await snapshot.days();
-    return new Map(ids.map((id) => [id, sumDays(days.get(id) ?? [], span)]));
-  }
-  const { activities } = await snapshot.model();
-  const ofKind = new Set(activities.filter((a) => a.kind === kind).map((a) => a.id));
-  const works = await snapshot.workDays();
-  return new Map(ids.map((id) => [id, sumWorks(works.get(id), span, ofKind)]));
-}
-
-function sumWorks(own: WorkDays | undefined, span: DaySpan, activities: ReadonlySet<number>): DayFigures {
+  activities: ReadonlySet<number>,
+): DayFigures {
   const sum = none();
   const days = new Set<number>();
   eachWorkDay(own, span, (i) => {

@@ -1,4 +1,4 @@
-import type { Instant, LocalDate, Percent } from '@/core/units';
+import type { Instant, LocalDate, Percent } from './units';
 
 const LOCALE = 'en-GB';
 
@@ -43,6 +43,9 @@ export const spanText = ({ from, to }: { readonly from: LocalDate; readonly to: 
     : `${shortDay(from)} – ${shortDay(to)}`;
 };
 
+/** "31". */
+export const whole = (value: number): string => String(Math.round(value));
+
 /** "31 %", "+4.2", with at most one digit after the point and no trailing zero. */
 export const oneDigit = (value: number): string => String(Math.round(value * 10) / 10);
 
@@ -60,3 +63,9 @@ export function minutesText(minutes: number): string {
 /** "1 student", "12 students". */
 export const counted = (n: number, one: string, many = `${one}s`): string =>
   `${n.toLocaleString(LOCALE)} ${n === 1 ? one : many}`;
+
+/** "1 day", "3 days", "2.5 days". */
+export function count(value: number, singular: string, plural = `${singular}s`): string {
+  const shown = Number.isInteger(value) ? String(value) : (Math.round(value * 10) / 10).toFixed(1);
+  return `${shown} ${value === 1 ? singular : plural}`;
+}

@@ -1,0 +1,12 @@
+import { count } from '../format';
+import { measure } from './measure';
+
+export const daysSince = measure({
+  name: 'Days since last login',
+  unit: 'days',
+  needs: [],
+  means: 'Calendar days since anything was recorded.',
+  value: ({ measured }) => measured?.rhythm.daysSince ?? null,
+  words: (value) => count(value, 'day'),
+  unknown: 'never seen',
+});

@@ -1,0 +1,12 @@
+import { whole } from '../format';
+import { measure } from './measure';
+
+export const missing = measure({
+  name: 'Missing',
+  unit: 'number',
+  needs: [],
+  means: 'Works due, not excused, and not handed in. Work without a due date never counts.',
+  value: ({ measured }) => measured?.completion.missing.length ?? null,
+  words: whole,
+  unknown: 'not evaluated yet',
+});

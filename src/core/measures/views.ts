@@ -1,0 +1,13 @@
+import { whole } from '../format';
+import { measure } from './measure';
+import { inWindow } from './inWindow';
+
+export const views = measure({
+  name: 'Views',
+  unit: 'number',
+  needs: ['window'],
+  means: 'Things looked at: pages, films, works opened.',
+  value: inWindow((f) => f.views),
+  words: whole,
+  unknown: 'no days chosen',
+});

@@ -1,0 +1,65 @@
+import { sumDays, sumWorks, type DayFigures } from '@/core/activity/dayFigures';
+import { openedOnly } from '@/core/activity/workDays';
+import type { DaySpan } from '@/core/calendar/window';
+import { addDays, startOfDay } from '@/core/calendar/zone';
+import { isResource, type ActivityKind } from '@/core/course/kinds';
+import type { Subject } from '@/core/measures/measure';
+import type { Snapshot } from './snapshot';
+
+/**
+ * Students of a course as measures see them, of whatever days.
+ *
+ * @param kind the one kind of activity that will be asked for, if any
+ * @param options.whole whether it will be asked when somebody was there and what they only opened
+ */
+export async function subjectsOf(
+  snapshot: Snapshot,
+  ids: readonly number[],
+  kind: ActivityKind | null,
+  { whole = false } = {},
+): Promise<Subject[]> {
+  const { activities, row } = await snapshot.model();
+  const measured = await snapshot.measures();
+  const days = await snapshot.days();
+  const workDays = kind || whole ? await snapshot.workDays() : null;
+  const sessions = whole ? await snapshot.sessions() : null;
+  const scores = whole ? await snapshot.scores() : null;
+  const ofKind = new Set(activities.filter((a) => a.kind === kind).map((a) => a.id));
+  const assignments = new Set(activities.filter((a) => !isResource(a.kind)).map((a) => a.id));
+  return ids.map((id): Subject => {
+    const known = new Map<string, DayFigures>();
+    return {
+      id,
+      measured: measured.get(id) ?? null,
+      figures: (span, of) => {
+        const key = `${span.from} ${span.to} ${of}`;
+        let found = known.get(key);
+        if (!found)
+          known.set(
+            key,
+            (found = of ? sumWorks(workDays?.get(id), span, ofKind) : sumDays(days.get(id) ?? [], span)),
+          );
+        return found;
+      },
+      present: (span) => {
+        const { from, until } = instants(span, row.zone);
+        const within = (sessions?.get(id) ?? []).filter((t) => t.from >= from && t.from < until);
+        return { first: within.at(0)?.from ?? null, last: within.at(-1)?.until ?? null };
+      },
+      openedOnly: (span) => {
+        const own = scores?.get(id);
+        const untouched = (activity: number) => {
+          const score = own?.get(String(activity));
+          return score?.submitted == null && score?.points == null;
+        };
+        return [...openedOnly(workDays?.get(id), span, assignments)].filter(untouched).length;
+      },
+    };
+  });
+}
+
+/** Instants of a span of days in a zone: from the first on, until before the last is over. */
+export const instants = (span: DaySpan, zone: string) => ({
+  from: startOfDay(span.from, zone),
+  until: startOfDay(addDays(span.to, 1), zone),
+});
