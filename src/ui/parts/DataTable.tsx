@@ -156,7 +156,7 @@ export function DataTable<R>({
                       !c.wraps && 'max-w-60 truncate',
                     )}
                   >
-                    {show[c.key]?.(row) ?? cellText(c, row)}
+                    {show[c.key]?.(row) || cellText(c, row)}
                   </td>
                 ))}
               </tr>
