@@ -16,8 +16,8 @@ export default defineConfig({
   ],
   retries: 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.
-  timeout: 400_000,
-  expect: { timeout: 60_000, toPass: { timeout: 120_000 } },
+  timeout: 1_200_000,
+  expect: { timeout: 300_000, toPass: { timeout: 600_000 } },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: `http://localhost:${port}`,

@@ -26,7 +26,7 @@ export default defineConfig({
           include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],
           // Roomy: a busy machine must not fail what works.
-          testTimeout: 180_000,
+          testTimeout: 1_200_000,
           // As many as the database tests: they run together.
           maxWorkers: 2,
         },
@@ -41,8 +41,8 @@ export default defineConfig({
           setupFiles: ['tests/support/draws.ts'],
           include: ['src/{actions,app,data,server}/**/*.test.ts', 'src/demo/seed.test.ts'],
           // Opening an embedded database takes seconds; each file opens one and shares it.
-          hookTimeout: 300_000,
-          testTimeout: 300_000,
+          hookTimeout: 1_200_000,
+          testTimeout: 1_200_000,
           // Each file has a database of its own, on the PostgreSQL server too; more than two at once only wait.
           maxWorkers: 2,
         },

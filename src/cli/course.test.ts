@@ -66,7 +66,7 @@ describe('lantern import, export, check and rebuild', () => {
     ]);
     const every = run(other, 'import', '--every', roster);
     expect(JSON.parse(every.out)).toMatchObject({ NAV: { roster: { added: 0, unchanged: 2 } } });
-  }, 120_000);
+  });
 
   it('say what is wrong in one line', () => {
     const data = join(folder, 'data');
@@ -84,5 +84,5 @@ describe('lantern import, export, check and rebuild', () => {
       expect.stringContaining('“NAV/../X” cannot be the code of a course'),
     ]);
     expect(JSON.parse(run(data, 'check').out)).toHaveLength(1);
-  }, 60_000);
+  });
 });

@@ -10,7 +10,7 @@ const NOW = Date.parse('2026-11-25T10:00:00Z');
 let test: TestDatabase;
 beforeAll(async () => {
   test = await testDatabase();
-}, 90_000);
+});
 afterAll(() => test.close());
 
 /** A small one: the whole demo is made for the browser tests, by the command that makes it. */
@@ -56,7 +56,7 @@ describe('making the demo', () => {
 
     await seed();
     expect((await test.db.orm.select({ id: events.eventId }).from(events)).length).toBe(count);
-  }, 120_000);
+  });
   it('leaves the courses of others alone', async () => {
     await test.db.orm.delete(courses);
     await createCourse(test.db, {

@@ -165,7 +165,7 @@ test('the server killed thirty times while it imports, sends and takes statement
     );
     return Promise.all(all.map(async (a) => ((await a.json()) as { state: string }).state));
   };
-  await expect.poll(states, { timeout: 300_000 }).toEqual([...imports.values()].map(() => 'done'));
+  await expect.poll(states, { timeout: 600_000 }).toEqual([...imports.values()].map(() => 'done'));
   await expect
     .poll(() => readdirSync(join(folder, 'mail')).filter((f) => f.endsWith('.eml')).length)
     .toBe(sent.length * writtenTo.length);

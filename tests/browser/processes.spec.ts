@@ -118,7 +118,7 @@ test('two web processes on one database: each shows what the other took, and goe
               state: string;
             }
           ).state,
-        { timeout: 200_000 },
+        { timeout: 600_000 },
       )
       .toBe('done');
     await open(right, `${OTHER}/c/NAV/import`);
@@ -130,7 +130,7 @@ test('two web processes on one database: each shows what the other took, and goe
           .from(recipients)
           .where(inArray(recipients.mailState, ['queued', 'sending']))
       )[0]!.n;
-    await expect.poll(waiting, { timeout: 200_000 }).toBe(0);
+    await expect.poll(waiting, { timeout: 600_000 }).toBe(0);
     await context.close();
 
     const [brought] = await orm

@@ -47,7 +47,7 @@ test('the server killed while it sends: after the next start everybody has the m
   browser,
 }) => {
   const first = demo(PORT);
-  await expect.poll(() => first.said.text, { timeout: 120_000 }).toContain('Ready Lantern is at');
+  await expect.poll(() => first.said.text, { timeout: 600_000 }).toContain('Ready Lantern is at');
 
   // A second start on the same port, or on the same data, is told why not.
   const samePort = demo(PORT);

@@ -163,7 +163,7 @@ describe('the door of a job', () => {
   /** What is answered once a job has ended. */
   const end = async (job: string) => {
     const look = async () => (await (await ask(cookies.instructor, job)).json()) as { state: string };
-    await expect.poll(async () => (await look()).state, { timeout: 60_000 }).not.toBe('running');
+    await expect.poll(async () => (await look()).state, { timeout: 600_000 }).not.toBe('running');
     return look();
   };
 

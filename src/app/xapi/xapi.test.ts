@@ -263,7 +263,7 @@ describe('what comes of statements', () => {
       );
     // Off the request that brought them, by the queue.
     const runner = await startRunner(small.test.db, HANDLERS);
-    await expect.poll(async () => (await fresh()).length, { timeout: 20_000 }).toBe(1);
+    await expect.poll(async () => (await fresh()).length, { timeout: 600_000 }).toBe(1);
     await runner.stop();
     expect((await orm.select().from(behind)).map((b) => b.enrolmentId)).not.toContain(enrolmentId);
     const day = await fresh();

@@ -130,7 +130,7 @@ describe('its process', () => {
       stdio: ['ignore', 'ignore', 'pipe'],
     }));
   const ended = (of: ChildProcess) => new Promise<number | null>((resolve) => of.on('exit', resolve));
-  const until = (holds: () => boolean) => expect.poll(holds, { timeout: 100_000 }).toBe(true);
+  const until = (holds: () => boolean) => expect.poll(holds, { timeout: 600_000 }).toBe(true);
 
   it('keeps what a server that is away or busy did not take, sends it later, and nothing twice', async () => {
     const to = await endpoint([503, 429, 200, 500]);

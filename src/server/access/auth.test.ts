@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, onTestFinished, vi } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { cookieOf, PASSWORD, signIn } from '../../../tests/support/session';
 import { GET as askRoute, POST as authRoute } from '@/app/api/auth/[...all]/route';
@@ -55,6 +55,9 @@ describe('signing in', () => {
     );
   });
   it('makes who guesses wait longer and longer, by sender and account', async () => {
+    // The clock moves only when it is told to: a slow machine is not a patient guesser.
+    vi.useFakeTimers({ toFake: ['Date'] });
+    onTestFinished(() => void vi.useRealTimers());
     const guess = (peer: string, password: string, cookie = '') =>
       signIn('teodor@example.org', password, undefined, { [PEER_HEADER]: peer, cookie });
     const owner = await guess('192.0.2.1', PASSWORD);
@@ -70,9 +73,8 @@ describe('signing in', () => {
     expect(
       (await signIn('ines@example.org', PASSWORD, undefined, { [PEER_HEADER]: '192.0.2.66' })).status,
     ).toBe(200);
-    await expect
-      .poll(async () => (await guess('192.0.2.66', PASSWORD)).status, { timeout: 30_000 })
-      .toBe(200);
+    vi.setSystemTime(Date.now() + 2000);
+    expect((await guess('192.0.2.66', PASSWORD)).status).toBe(200);
     // From very many addresses: whoever is new must wait, the owner's device goes on.
     for (let i = 0; i < ALL_SENDERS.free; i++) await guess(`198.51.100.${i}`, 'guess');
     expect((await guess('203.0.113.9', PASSWORD)).status).toBe(429);

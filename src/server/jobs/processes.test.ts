@@ -145,7 +145,7 @@ describe.skipIf(!process.env.LANTERN_TEST_SERVER)('two processes on one database
           .from(jobs)
           .where(and(inArray(jobs.state, ['queued', 'running']), inArray(jobs.kind, ['import', 'mail'])))
       )[0]!.n;
-    await expect.poll(left, { timeout: 200_000, interval: 200 }).toBe(0);
+    await expect.poll(left, { timeout: 600_000, interval: 200 }).toBe(0);
     for (const child of pair) await kill(child);
 
     const ended = await db().orm.select().from(jobs).where(inArray(jobs.id, asked));

@@ -209,10 +209,10 @@ describe('the runner of a process', () => {
     const long = await enqueue(db(), { kind: 'import', payload: { courseId: 1, userId: 'u', upload: 'x' } });
     const mail = await enqueue(db(), { kind: 'mail', payload: { messageId: 1 } });
     const isThere = async (id: string) => (await one(id)) !== undefined;
-    await expect.poll(() => isThere(mail), { timeout: 60_000 }).toBe(false);
+    await expect.poll(() => isThere(mail), { timeout: 600_000 }).toBe(false);
     expect(done).toEqual([mail]);
     release();
-    await expect.poll(() => isThere(long), { timeout: 60_000 }).toBe(false);
+    await expect.poll(() => isThere(long), { timeout: 600_000 }).toBe(false);
     await runner.stop();
     const later = await enqueue(db(), { kind: 'mail', payload: { messageId: 2 } });
     expect(await one(later)).toMatchObject({ state: 'queued' });

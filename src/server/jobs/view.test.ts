@@ -13,7 +13,7 @@ describe('a job', () => {
     const { id, end } = await startJob(me(), async (progress) => {
       while (steps < 1_000_000) await progress('Working', ++steps, 1_000_000);
     });
-    await expect.poll(async () => (await jobOf(me(), id)).done, { timeout: 60_000 }).toBeGreaterThan(0);
+    await expect.poll(async () => (await jobOf(me(), id)).done, { timeout: 600_000 }).toBeGreaterThan(0);
     expect(await jobOf(me(), id)).toMatchObject({ state: 'running', step: 'Working', of: 1_000_000 });
     await cancelJob(me(), id);
     await end;
