@@ -53,7 +53,7 @@ export const gradebookTable: Table<GradebookView, GradeRow> = {
   columns: (view, asked) => [
     studentColumn,
     sectionColumn,
-    { ...standingColumn(), key: 'grade' },
+    ...(view.hidesStanding ? [] : [{ ...standingColumn(), key: 'grade' }]),
     { ...missingColumn, key: 'still open' },
     ...gradePlaces(view, shownGrades(asked)).map((place): Column<GradeRow> => {
       const { id, title, points } = view.columns[place]!;
