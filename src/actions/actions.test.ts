@@ -7,7 +7,7 @@ import { file, NOW, withSmallCourse } from '../../tests/support/course';
 import { odd, placesIn, withValue } from '../../tests/support/odd';
 import { cookieOf, signIn } from '../../tests/support/session';
 import { imports, mappings, planSteps, recipients } from '@/data/schema';
-import { setupView } from '@/server/act/course/view';
+import { setupView } from '@/server/look/setup';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';
 import { courseSettings } from '@/server/act/settings';

@@ -1,7 +1,7 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { NOTE_KINDS } from '@/core/views/notes';
+import { NOTE_KINDS } from '@/core/acts/act';
 import { addNote, removeNote } from '@/server/act/notes';
 import { courseCode, dayText, idNumber, run } from './run';
 

@@ -2,7 +2,7 @@
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { ROUND_FILTERS } from '@/core/views/rounds';
-import { keepPosition, markSeen, putOff, undoMark } from '@/server/act/marks';
+import { keepPosition, markSeen, putOff, undoAnswer } from '@/server/act/answers';
 import { courseCode, dayText, idNumber, run } from './run';
 
 const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
@@ -39,7 +39,7 @@ const undoInput = yup.object({ code: courseCode, mark: idNumber });
 
 export async function undoMarkAction(input: yup.InferType<typeof undoInput>) {
   return run(undoInput, input, async (viewer, { code, mark }) => {
-    await undoMark(viewer, code, mark);
+    await undoAnswer(viewer, code, mark);
     refresh(code);
   });
 }

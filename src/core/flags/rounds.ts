@@ -1,14 +1,12 @@
+import type { Answer } from '../acts/act';
 import { addDays } from '../calendar/zone';
 import type { LocalDate } from '../units';
 import type { FlagKind } from './indicators';
 import type { FlagLevel } from './level';
 
-/** How an instructor answered a student's flags. */
-export type MarkAction = 'put off' | 'seen' | 'messaged' | 'planned';
-
 /** The latest answer to one student's flags. */
 export interface Mark {
-  readonly action: MarkAction;
+  readonly action: Answer;
   readonly on: LocalDate;
   /** For `put off`: the day on which the student comes back into the queue. */
   readonly until: LocalDate | null;
@@ -18,6 +16,9 @@ export interface Mark {
 
 /** Days after which an answered student who is still flagged comes back. */
 export const ROUND_DAYS = 7;
+
+/** The furthest a student can be put off: a term. */
+export const MOST_PUT_OFF_DAYS = 120;
 
 /** The day on which an answered student comes back if nothing new happens. */
 export function returnsOn(mark: Mark): LocalDate {

@@ -3,9 +3,7 @@ import type { ActivityKind } from '../course/kinds';
 import type { LocalDate, Minutes, Percent } from '../units';
 import type { MeasureKey } from '../measures/registry';
 import type { ActivityShow } from '../tables/activityShow';
-import type { CourseHead } from './courseHead';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 export const ACTIVITY_TABS = ['people', 'class', 'resources', 'effort'] as const;
 export type ActivityTab = (typeof ACTIVITY_TABS)[number];
@@ -74,15 +72,11 @@ export interface EffortRow {
   readonly standing: Percent | null;
 }
 
-export interface ActivityView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface ActivityView extends ViewFrame {
   readonly tab: ActivityTab;
   readonly people: readonly ActivityRow[];
   readonly figures: ClassFigures | null;
   readonly resources: readonly ResourceRow[] | null;
   readonly effort: readonly EffortRow[] | null;
   readonly columns: readonly ActivityColumn[];
-  readonly tray: readonly number[];
 }

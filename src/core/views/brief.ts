@@ -1,3 +1,4 @@
+import type { Happened } from '../acts/happened';
 import type { Attendance, RequirementKind } from '../course/kinds';
 import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
@@ -68,16 +69,9 @@ export interface AttemptsLine {
 }
 
 /** What happened since the last talk or call. */
-export interface SinceTalk {
+export interface SinceTalk extends Happened {
   readonly on: LocalDate;
   readonly by: string;
-  readonly days: number;
-  readonly minutes: Minutes;
-  readonly handedIn: readonly string[];
-  readonly returned: readonly { readonly title: string; readonly percent: Percent }[];
-  readonly ticked: number;
-  readonly opened: readonly string[];
-  readonly closed: readonly string[];
 }
 
 export interface BriefView {

@@ -4,9 +4,7 @@ import type { Summary } from '../gradebook/distribution';
 import type { WorkStatus } from '../gradebook/status';
 import type { ActivityKind } from '../course/kinds';
 import type { Instant, Percent } from '../units';
-import type { CourseHead } from './courseHead';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 /** `before joining`: due before the student came; not held against them. */
 export type CellStatus = WorkStatus | 'before joining';
@@ -52,10 +50,7 @@ export interface GradeRow {
   readonly late: readonly number[];
 }
 
-export interface GradebookView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface GradebookView extends ViewFrame {
   readonly categories: readonly {
     readonly id: number;
     readonly name: string;
@@ -68,7 +63,6 @@ export interface GradebookView {
   readonly bands: ScoreBands;
   readonly studentsSeeStanding: boolean;
   readonly hidesStanding: boolean;
-  readonly tray: readonly number[];
 }
 
 export interface AttemptView {

@@ -1,9 +1,7 @@
 import type { EnrolmentStatus } from '../course/kinds';
 import type { Instant, LocalDate, Percent } from '../units';
-import type { CourseHead } from './courseHead';
 import type { CellStatus } from './gradebook';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 /** Lists of works by status, and of people. */
 export const WORK_LISTS = ['missing', 'late', 'excused', 'awaiting'] as const;
@@ -42,14 +40,10 @@ export interface RosterLine {
   readonly standing: Percent | null;
 }
 
-export interface ListsView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface ListsView extends ViewFrame {
   readonly list: ListName;
   readonly dueInWindow: boolean;
   readonly counts: Readonly<Record<ListName, number>>;
   readonly works: readonly WorkLine[];
   readonly roster: readonly RosterLine[];
-  readonly tray: readonly number[];
 }

@@ -1,8 +1,5 @@
+import type { NoteKind } from '../acts/act';
 import type { Instant, LocalDate } from '../units';
-
-/** A remark; or a contact: a talk in person, a call, a letter. */
-export const NOTE_KINDS = ['note', 'talk', 'call'] as const;
-export type NoteKind = (typeof NOTE_KINDS)[number];
 
 export interface NoteView {
   readonly id: number;

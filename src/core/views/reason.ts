@@ -4,6 +4,8 @@ import type { LocalDate } from '../units';
 
 /** A flag as it is shown: its sentence, and since when it stands. */
 export interface ReasonView {
+  /** Of the flag: the same from evaluation to evaluation. */
+  readonly id: number;
   readonly kind: FlagKind;
   readonly level: FlagLevel;
   readonly head: string;

@@ -1,12 +1,9 @@
 import { FLAG_KINDS } from '../flags/indicators';
 import type { LocalDate, Percent } from '../units';
 import type { BriefView } from './brief';
-import type { CourseHead } from './courseHead';
 import type { MarkView } from './mark';
 import type { ReasonView } from './reason';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
-import type { TrayItem } from './tray';
+import type { ViewFrame } from './frame';
 
 /** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
 export const ROUND_FILTERS = ['all', ...FLAG_KINDS, 'answered', 'everyone'] as const;
@@ -26,9 +23,7 @@ export interface QueueRow {
   readonly mark: MarkView | null;
 }
 
-export interface RoundsView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
+export interface RoundsView extends ViewFrame {
   readonly today: LocalDate;
   readonly students: number;
   readonly counts: Readonly<Record<RoundFilter, number>>;
@@ -40,8 +35,6 @@ export interface RoundsView {
   /** Whether a reload, or another device, comes back to this filter and student. */
   readonly isKept: boolean;
   readonly brief: BriefView | null;
-  readonly tray: readonly TrayItem[];
-  readonly ribbon: readonly RibbonWeek[];
   /** When the first of the answered students comes back; null if nobody does. */
   readonly nextReturn: LocalDate | null;
 }

@@ -1,5 +1,6 @@
 import { windowText, type Window } from '../calendar/window';
 import type { ActivityKind } from '../course/kinds';
+import { EVERYONE, type Audience } from '../people/audience';
 import type { Instant, LocalDate } from '../units';
 
 /** Everyone, the section of that id, those in the selection tray, or a monitoring group (`m` and its id). */
@@ -45,15 +46,20 @@ export interface ScopeView extends Scope {
   readonly termStart: LocalDate;
 }
 
-/** Whether a student is of the group looked at; the selection is cut before. */
-export function isOfGroup(
-  scope: Pick<ScopeView, 'group' | 'groups'>,
-  person: { readonly enrolmentId: number; readonly sectionId: number | null },
-): boolean {
-  const { group, groups } = scope;
-  if (group === 'all' || group === 'selection') return true;
-  if (typeof group === 'number') return person.sectionId === group;
-  return groups.find((g) => `m${g.id}` === group)?.members.includes(person.enrolmentId) ?? false;
+/** The group looked at, among the people of a course. */
+export function groupAudience(
+  { group, groups }: Pick<ScopeView, 'group' | 'groups'>,
+  people: readonly { readonly enrolmentId: number; readonly sectionId: number | null }[],
+  selection: readonly number[],
+): Audience {
+  if (group === 'all') return EVERYONE;
+  if (group === 'selection') return { people: selection };
+  return {
+    people:
+      typeof group === 'number'
+        ? people.filter((p) => p.sectionId === group).map((p) => p.enrolmentId)
+        : (groups.find((g) => `m${g.id}` === group)?.members ?? []),
+  };
 }
 
 /** What the group looked at is called; null for the whole course. */

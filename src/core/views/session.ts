@@ -1,8 +1,6 @@
 import type { Advance, CheckState } from '../activity/sessionCheck';
 import type { Instant, LocalDate, Minutes } from '../units';
-import type { CourseHead } from './courseHead';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 export interface CheckPiece {
   readonly activityId: number;
@@ -61,10 +59,7 @@ export interface Report {
   readonly lines: readonly ReportLine[];
 }
 
-export interface SessionView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface SessionView extends ViewFrame {
   readonly from: Instant;
   readonly until: Instant;
   /** Minutes back from now, or null where a meeting sets the period. */
@@ -72,5 +67,4 @@ export interface SessionView {
   readonly meetings: readonly MeetingChoice[];
   readonly rows: readonly CheckRow[];
   readonly report: Report | null;
-  readonly tray: readonly number[];
 }

@@ -1,9 +1,7 @@
 import type { Direction } from '../gradebook/trendWords';
 import type { Turn } from '../gradebook/turns';
 import type { Instant, Minutes, Percent } from '../units';
-import type { CourseHead } from './courseHead';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 export interface StandingWeek {
   readonly week: number;
@@ -41,14 +39,10 @@ export interface WorkFigures {
   readonly student: Percent | null;
 }
 
-export interface TrendsView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface TrendsView extends ViewFrame {
   readonly groupName: string | null;
   readonly weeks: readonly StandingWeek[];
   readonly rows: readonly TrendRow[];
   readonly works: readonly WorkFigures[];
   readonly student: { readonly id: number; readonly name: string } | null;
-  readonly tray: readonly number[];
 }

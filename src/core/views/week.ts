@@ -1,13 +1,7 @@
 import type { Answer } from '../weekly/answers';
-import type { CourseHead } from './courseHead';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
-export interface WeekView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface WeekView extends ViewFrame {
   readonly students: number;
   readonly answers: readonly Answer[];
-  readonly tray: readonly number[];
 }

@@ -3,10 +3,8 @@ import type { Summary } from '../gradebook/distribution';
 import type { ItemDifficulty } from '../items/difficulty';
 import type { ActivityKind } from '../course/kinds';
 import type { Instant, Minutes, Percent } from '../units';
-import type { CourseHead } from './courseHead';
 import type { CellStatus } from './gradebook';
-import type { RibbonWeek } from './ribbon';
-import type { ScopeView } from './scope';
+import type { ViewFrame } from './frame';
 
 export interface WorkRow {
   readonly enrolmentId: number;
@@ -26,10 +24,7 @@ export interface WorkRow {
 }
 
 /** One work: how it went for the class, and for whom it did not. */
-export interface WorkView {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-  readonly ribbon: readonly RibbonWeek[];
+export interface WorkView extends ViewFrame {
   readonly id: number;
   readonly title: string;
   readonly kind: ActivityKind;
@@ -53,5 +48,4 @@ export interface WorkView {
   readonly graded: number;
   readonly before: number | null;
   readonly after: number | null;
-  readonly tray: readonly number[];
 }

@@ -1,13 +1,11 @@
 import { date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import { at } from './columns';
-import type { FlagKind } from '@/core/flags/indicators';
-import type { FlagLevel } from '@/core/flags/level';
-import type { MarkAction } from '@/core/flags/rounds';
+import type { ActAnswer, ActKind } from '@/core/acts/act';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';
 import type { MailState } from '@/core/messages/mailState';
-import type { NoteKind } from '@/core/views/notes';
+import type { NoteKind } from '@/core/acts/act';
 
 const userId = () =>
   text('user_id')
@@ -114,22 +112,34 @@ export const viewSettings = pgTable(
   (t) => [primaryKey({ columns: [t.userId, t.courseId, t.view] })],
 );
 
-/** How an instructor answered a student's flags in Rounds. */
-export const roundMarks = pgTable(
-  'round_marks',
+/**
+ * What somebody did about a student: who, when, why, which flags it answers and when to look again. What is particular
+ * to a kind (the text of a message, of a note) stands in a table of its own.
+ */
+export const acts = pgTable(
+  'acts',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
     courseId: ofCourse(),
     enrolmentId: ofEnrolment(),
     userId: userId(),
-    action: text('action').$type<MarkAction>().notNull(),
+    kind: text('kind').$type<ActKind>().notNull(),
+    /** The day it is about, which need not be the day it was recorded. */
     on: date('on_day').notNull(),
-    until: date('until_day'),
+    /** The day to look again. */
+    followUpOn: date('follow_up_on'),
     reason: text('reason'),
-    covered: jsonb('covered').$type<{ kind: FlagKind; level: FlagLevel }[]>().notNull(),
+    /** The flags it answers, as they stood. */
+    answers: jsonb('answers').$type<ActAnswer[]>().notNull(),
+    recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'cascade' }),
+    noteId: integer('note_id').references(() => notes.id, { onDelete: 'cascade' }),
     at: at('at').notNull(),
   },
-  (t) => [index('round_marks_course').on(t.courseId, t.enrolmentId)],
+  (t) => [
+    index('acts_course').on(t.courseId, t.enrolmentId),
+    index('acts_recipient').on(t.recipientId),
+    index('acts_note').on(t.noteId),
+  ],
 );
 
 /** Where an instructor is in Rounds, so that a reload or another device goes on there. */

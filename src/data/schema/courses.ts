@@ -41,6 +41,8 @@ export const courses = pgTable('courses', {
   dataUntil: at('data_until'),
   evaluatedOn: date('evaluated_on'),
   evaluatedAt: at('evaluated_at'),
+  /** Counts the evaluations: two may be as of one instant. */
+  evaluations: integer('evaluations').notNull().default(0),
   /** What students type to join by themselves; null if nobody can. */
   joinCode: text('join_code').unique(),
   archivedAt: at('archived_at'),

@@ -10,6 +10,7 @@ import {
   pgView,
   primaryKey,
   text,
+  uniqueIndex,
   type AnyPgColumn,
 } from 'drizzle-orm/pg-core';
 import { at } from './columns';
@@ -248,5 +249,6 @@ export const flags = pgTable(
     closedOn: date('closed_on'),
     detail: jsonb('detail').$type<FlagDetail>().notNull(),
   },
-  (t) => [index('flags_enrolment').on(t.enrolmentId)],
+  // A student has one flag of a kind that opened on a day: evaluations find it by that, and it keeps its id.
+  (t) => [uniqueIndex('flags_of_student').on(t.enrolmentId, t.kind, t.openedOn)],
 );

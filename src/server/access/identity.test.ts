@@ -8,7 +8,7 @@ import { newCourse, saveUnit } from '../act/course/institution';
 import { saveCourse } from '../act/course/parts';
 import { saveStudent } from '../act/course/student';
 import { joinCourse, setJoinCode, setStatus } from '../act/course/students';
-import { setupView } from '../act/course/view';
+import { setupView } from '../look/setup';
 import { importFiles, previewImport } from '../intake/intake';
 import { workOff } from '../work';
 import { messageView, retryMail } from '../act/messages';

@@ -1,25 +1,26 @@
-import { eq, inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import { mergeValues } from '@/core/messages/fields';
 import { parseTemplate, render, type TemplatePart } from '@/core/messages/template';
-import { measures, messages, recipients } from '@/data/schema';
+import { messages, recipients } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
-import { courseHead } from '../look/courseHead';
+import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
-import { loadCourseModel, type CourseRow } from '../snapshot/courseModel';
+import { type CourseRow } from '../snapshot/courseModel';
 import { invalid } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
-import { activityTitles, openReasons } from '../look/flags';
 import { wakeRunner } from '../jobs/queue';
 import { queueMail } from '../mail/dispatch';
-import { recordMarks } from './marks';
 import { checkPlan, planActivities, proposedPlans, storePlans } from './plans';
 import { roster } from '../snapshot/roster';
 import { removeFromTray } from './tray';
 import { requireTaught, type Viewer } from '../access/viewer';
 import { LIMITS } from '@/core/messages/limits';
 import type { ComposeRecipient, ComposeView, SendInput, Sent } from '@/core/views/compose';
+import { titlesOf, openReasons } from '../snapshot/reasons';
+import { snapshotOf } from '../snapshot/snapshot';
+import { recordActs } from './acts';
 
 /** Everything the page that composes needs about the people it writes to. */
 export async function composeView(
@@ -31,7 +32,7 @@ export async function composeView(
   const people = await recipientFacts(viewer, course, ids);
   const kinds = people.map((p) => p.reasons.map((r) => r.kind));
   const shared = kinds[0]?.find((kind) => kinds.every((list) => list.includes(kind))) ?? null;
-  const model = await loadCourseModel(await database(), course.id);
+  const model = await (await snapshotOf(course)).model();
   return {
     course: courseHead(course),
     today: localDate(now(), course.zone),
@@ -47,18 +48,11 @@ async function recipientFacts(
   ids: readonly number[],
 ): Promise<ComposeRecipient[]> {
   const people = await roster(course.id, ids);
-  const titleOf = await activityTitles(course.id);
-  const reasons = await openReasons(course.id, titleOf, ids);
-  const proposals = await proposedPlans(course, ids);
-  const { orm } = await database();
-  const measured =
-    ids.length === 0
-      ? []
-      : await orm
-          .select()
-          .from(measures)
-          .where(inArray(measures.enrolmentId, [...ids]));
-  const measuredOf = new Map(measured.map((m) => [m.enrolmentId, m.measures]));
+  const snapshot = await snapshotOf(course);
+  const titleOf = titlesOf(await snapshot.model());
+  const reasons = await openReasons(snapshot, ids);
+  const proposals = await proposedPlans(snapshot, ids);
+  const measuredOf = await snapshot.measures();
   return people.map((person) => {
     const m = measuredOf.get(person.enrolmentId);
     const plan = proposals.get(person.enrolmentId) ?? [];
@@ -117,7 +111,7 @@ export async function sendMessage(viewer: Viewer, code: string, input: SendInput
   if (people.length !== ids.length) throw invalid('Somebody among the recipients is not in this course.');
   const gone = people.find((p) => !p.active);
   if (gone) throw invalid(`${gone.name} is no longer active in this course. Remove them and send again.`);
-  const model = await loadCourseModel(await database(), course.id);
+  const model = await (await snapshotOf(course)).model();
   const today = localDate(now(), course.zone);
   const planOf = new Map(input.recipients.map((r) => [r.enrolmentId, r.plan]));
   const copies = people.map((person) => {
@@ -179,14 +173,16 @@ export async function sendMessage(viewer: Viewer, code: string, input: SendInput
           : [],
       ),
     );
-    await recordMarks(
+    await recordActs(
       tx,
       course,
       viewer,
       copies.map(({ person, plan }) => ({
         enrolmentId: person.enrolmentId,
-        covered: person.reasons,
-        action: plan ? 'planned' : 'messaged',
+        answers: person.reasons,
+        kind: plan ? 'planned' : 'messaged',
+        reason: input.reason,
+        recipientId: recipientOf.get(person.enrolmentId)!,
       })),
     );
     await removeFromTray(tx, viewer, course, ids);

@@ -8,7 +8,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid } from '../base/errors';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { saveViewSetting } from '../look/viewSettings';
+import { saveViewSetting } from '../access/viewSettings';
 import { changeCells } from './gradeChange';
 
 /** Gives grades and returns them at once; null takes a grade away. Points over the maximum are refused. */

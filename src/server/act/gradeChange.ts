@@ -11,7 +11,7 @@ import { lockCourse, type CourseRow } from '../snapshot/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { outdated } from '../derive/outdated';
 import { revise } from '../snapshot/revision';
-import { loadScores, type FullScore } from '../snapshot/scores';
+import { loadScores, stateOf, type FullScore } from '../snapshot/scores';
 import { invalid, notFound, UseCaseError } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
 import { fullName } from '../snapshot/roster';
@@ -24,19 +24,6 @@ export interface CellChange extends SeenCell {
 
 /** Most cells changed in one go: a course of 500 in a column of ten pastes. */
 export const MOST_CELLS = 5000;
-
-export const stateOf = (score: FullScore | undefined): ScoreState =>
-  score
-    ? {
-        points: score.points,
-        excused: score.excused,
-        submitted: score.submitted,
-        graded: score.graded,
-        returned: score.returned,
-        ownDue: score.due,
-        extraAttempts: score.extraAttempts,
-      }
-    : EMPTY_STATE;
 
 /**
  * Changes cells of the gradebook together, in one transaction, and keeps what stood before. A cell that is no longer

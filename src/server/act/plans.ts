@@ -1,53 +1,21 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { isResource } from '@/core/course/kinds';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { isClosed } from '@/core/gradebook/status';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { enrolments, measures, persons, plans, planSteps, user } from '@/data/schema';
+import { enrolments, persons, plans, planSteps } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { loadCourseModel, type CourseModel, type CourseRow } from '../snapshot/courseModel';
-import { loadScores } from '../snapshot/scores';
+import { type CourseModel } from '../snapshot/courseModel';
 import { invalid, notFound } from '../base/errors';
-import { outcomesByEnrolment } from '../look/outcomes';
 import { fullName } from '../snapshot/roster';
 import { requireStudent, requireTaught, type Viewer } from '../access/viewer';
-import type { CoursePlanRow, PlanView, StepInput, StepView } from '@/core/views/plan';
-
-/** The plans of enrolments, the newest first, each with its steps in order. */
-export async function plansOf(enrolmentIds: readonly number[]): Promise<PlanView[]> {
-  if (enrolmentIds.length === 0) return [];
-  const { orm } = await database();
-  const heads = await orm
-    .select({ plan: plans, by: user.name })
-    .from(plans)
-    .innerJoin(user, eq(user.id, plans.userId))
-    .where(inArray(plans.enrolmentId, [...enrolmentIds]))
-    .orderBy(desc(plans.id));
-  if (heads.length === 0) return [];
-  const steps = await orm
-    .select()
-    .from(planSteps)
-    .where(
-      inArray(
-        planSteps.planId,
-        heads.map((h) => h.plan.id),
-      ),
-    )
-    .orderBy(asc(planSteps.position));
-  const stepsOf = new Map<number, StepView[]>(heads.map((h) => [h.plan.id, []]));
-  for (const s of steps) stepsOf.get(s.planId)!.push({ ...s, doneAt: s.doneAt?.getTime() ?? null });
-  return heads.map(({ plan, by }) => ({
-    id: plan.id,
-    enrolmentId: plan.enrolmentId,
-    by,
-    at: plan.createdAt.getTime(),
-    steps: stepsOf.get(plan.id)!,
-  }));
-}
+import type { CoursePlanRow, StepInput } from '@/core/views/plan';
+import { plansOf } from '@/data/queries/plans';
+import { type Snapshot } from '../snapshot/snapshot';
 
 /** Activities a step can be made from, in course order. */
 export function planActivities(course: CourseModel): PlanActivity[] {
@@ -61,40 +29,37 @@ export function planActivities(course: CourseModel): PlanActivity[] {
 
 /** A proposed plan for each of the enrolments: see `proposePlan`. */
 export async function proposedPlans(
-  course: CourseRow,
+  snapshot: Snapshot,
   ids: readonly number[],
 ): Promise<Map<number, PlanStep[]>> {
-  if (ids.length === 0) return new Map();
-  const { orm } = await database();
-  const model = await loadCourseModel(await database(), course.id);
+  const model = await snapshot.model();
   const all = planActivities(model);
   const byId = new Map(all.map((a) => [a.id, a]));
   const kindOf = new Map(model.activities.map((a) => [String(a.id), a.kind]));
   const resources = all.filter((a) => isResource(kindOf.get(a.id)!));
-  const measured = await orm
-    .select()
-    .from(measures)
-    .where(inArray(measures.enrolmentId, [...ids]));
-  const learned = await outcomesByEnrolment(ids);
+  const measured = await snapshot.measures();
+  const learned = await snapshot.masteries();
   const at = now();
-  const from = addDays(localDate(at, course.zone), 1);
+  const from = addDays(localDate(at, model.term.zone), 1);
   const closesOf = new Map(model.activities.map((a) => [String(a.id), a.closesAt?.getTime() ?? null]));
-  const own = await loadScores(await database(), course.id, ids);
+  const own = await snapshot.scores();
   const canStill = (enrolmentId: number, work: string) =>
     !isClosed({ closes: closesOf.get(work) ?? null }, own.get(enrolmentId)?.get(work), at);
   return new Map(
-    measured.map((m) => [
-      m.enrolmentId,
-      proposePlan({
-        missing: m.measures.completion.missing
-          .filter((id) => canStill(m.enrolmentId, id))
-          .flatMap((id) => byId.get(id) ?? []),
+    ids.flatMap((id) => {
+      const found = measured.get(id);
+      if (!found) return [];
+      const plan = proposePlan({
+        missing: found.completion.missing
+          .filter((work) => canStill(id, work))
+          .flatMap((work) => byId.get(work) ?? []),
         resources,
-        outcomes: learned.get(m.enrolmentId) ?? [],
+        outcomes: (learned.get(id) ?? []).map((m) => ({ ...m, id: String(m.outcomeId) })),
         from,
         term: model.term,
-      }),
-    ]),
+      });
+      return [[id, plan]];
+    }),
   );
 }
 
@@ -185,6 +150,9 @@ export async function coursePlans(viewer: Viewer, code: string): Promise<CourseP
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, course.id));
   const nameOf = new Map(people.map((p) => [p.id, fullName(p)]));
-  const all = await plansOf(people.map((p) => p.id));
+  const all = await plansOf(
+    await database(),
+    people.map((p) => p.id),
+  );
   return all.map((plan) => ({ plan, name: nameOf.get(plan.enrolmentId) ?? '' }));
 }

@@ -1,4 +1,5 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { trayOf } from '@/data/queries/tray';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { Access } from '@/data/database';
 import { enrolments, trayItems } from '@/data/schema';
 import { nowDate } from '../base/clock';
@@ -7,17 +8,10 @@ import type { CourseRow } from '../snapshot/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { invalid } from '../base/errors';
 import { requireTaught, type Viewer } from '../access/viewer';
-import type { TrayItem } from '@/core/views/tray';
 
-/** The students a viewer has picked up in a course, with the reason, in the order of picking. */
-export async function tray(viewer: Viewer, course: CourseRow): Promise<TrayItem[]> {
-  const { orm } = await database();
-  return orm
-    .select({ enrolmentId: trayItems.enrolmentId, reason: trayItems.reason })
-    .from(trayItems)
-    .where(and(eq(trayItems.userId, viewer.userId), eq(trayItems.courseId, course.id)))
-    .orderBy(asc(trayItems.at), asc(trayItems.enrolmentId));
-}
+/** The students a viewer has selected in a course of theirs, with the reason. */
+export const tray = async (viewer: Viewer, course: Pick<CourseRow, 'id'>) =>
+  trayOf(await database(), viewer.userId, course.id);
 
 /** Adds students of the course to the tray; who is in it already keeps the first reason. */
 export async function addToTray(

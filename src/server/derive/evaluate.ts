@@ -1,4 +1,4 @@
-import { and, eq, isNull, or } from 'drizzle-orm';
+import { and, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/flags/crossings';
@@ -19,6 +19,7 @@ import { inTurns } from '../base/turns';
 import type { CourseModel } from '../snapshot/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { evaluateAgain } from './outdated';
+import { upsertMany } from '@/data/write/bulk';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
 const LOOK_BACK_DAYS = 21;
@@ -134,6 +135,34 @@ function daysToEvaluate(course: CourseModel, evaluatedOn: LocalDate | null, toda
   return [...days, today];
 }
 
+/**
+ * Puts the flags of an evaluation in the place of those it replaces. A flag that goes on keeps its row and its id: a
+ * student has one of a kind that opened on a day.
+ */
+async function storeFlags(
+  access: Access,
+  replaced: SQL | undefined,
+  open: Evaluated['open'],
+  closed: Evaluated['closed'],
+): Promise<void> {
+  const { orm } = access;
+  const row = (enrolmentId: number, flag: OpenFlag, closedOn: LocalDate | null) => {
+    const { kind, level, openedOn, insideSince, insideBefore, detail } = flag;
+    return { enrolmentId, kind, level, openedOn, insideSince, insideBefore, closedOn, detail };
+  };
+  const found = [
+    ...[...open].flatMap(([student, list]) => list.map((flag) => row(student, flag, null))),
+    ...closed.map(({ student, flag }) => row(student, flag, flag.closedOn)),
+  ];
+  const keyOf = (f: Pick<(typeof found)[number], 'enrolmentId' | 'kind' | 'openedOn'>) =>
+    `${f.enrolmentId} ${f.kind} ${f.openedOn}`;
+  const kept = new Set(found.map(keyOf));
+  const stored = await orm.select().from(flags).where(replaced);
+  const gone = stored.filter((f) => !kept.has(keyOf(f))).map((f) => f.id);
+  if (gone.length > 0) await orm.delete(flags).where(idsIn(flags.id, gone));
+  await upsertMany(access, flags, [flags.enrolmentId, flags.kind, flags.openedOn], found);
+}
+
 /** Stores what an evaluation found. To be run in a transaction that holds the course. */
 export async function storeEvaluation(
   access: Access,
@@ -143,33 +172,13 @@ export async function storeEvaluation(
   const { orm } = access;
   const courseId = course.row.id;
   if (ids.length > 0) {
-    await orm.delete(flags).where(unsettled(ids, course.row.evaluatedOn));
+    await storeFlags(access, unsettled(ids, course.row.evaluatedOn), open, closed);
     await orm.delete(measures).where(idsIn(measures.enrolmentId, ids));
     await orm.delete(studentWeeks).where(idsIn(studentWeeks.enrolmentId, ids));
     await orm.delete(masteries).where(idsIn(masteries.enrolmentId, ids));
   }
   await orm.delete(classWeeks).where(eq(classWeeks.courseId, courseId));
 
-  const flagLine = (student: number, flag: OpenFlag, closedOn: LocalDate | null) =>
-    copyLine([
-      student,
-      flag.kind,
-      flag.level,
-      flag.openedOn,
-      flag.insideSince,
-      flag.insideBefore,
-      closedOn,
-      JSON.stringify(flag.detail),
-    ]);
-  await copyLines(
-    access,
-    'flags',
-    ['enrolment_id', 'kind', 'level', 'opened_on', 'inside_since', 'inside_before', 'closed_on', 'detail'],
-    (function* () {
-      for (const [student, list] of open) for (const flag of list) yield flagLine(student, flag, null);
-      for (const { student, flag } of closed) yield flagLine(student, flag, flag.closedOn);
-    })(),
-  );
   await copyLines(
     access,
     'measures',
@@ -227,7 +236,7 @@ export async function storeEvaluation(
   );
   await orm
     .update(courses)
-    .set({ evaluatedOn: today, evaluatedAt: new Date(asOf) })
+    .set({ evaluatedOn: today, evaluatedAt: new Date(asOf), evaluations: sql`${courses.evaluations} + 1` })
     .where(eq(courses.id, courseId));
   await evaluateAgain(access, course, asOf);
 }

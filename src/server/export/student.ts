@@ -2,6 +2,7 @@ import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import { writeCsv } from '@/core/formats/csv';
 import { fileTable } from '@/core/formats/writeCourseFiles';
 import {
+  acts,
   aliases,
   attempts,
   attendance,
@@ -23,7 +24,6 @@ import {
   referrals,
   requirements,
   responses,
-  roundMarks,
   scoreChanges,
   scores,
   statements,
@@ -132,7 +132,7 @@ export async function studentArchive(
     'days.json': json(await orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId))),
     'measures.json': json(await orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId))),
     'flags.json': json(await orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId))),
-    'rounds.json': json(await orm.select().from(roundMarks).where(eq(roundMarks.enrolmentId, enrolmentId))),
+    'acts.json': json(await orm.select().from(acts).where(eq(acts.enrolmentId, enrolmentId))),
     'notes.json': json(await orm.select().from(notes).where(eq(notes.enrolmentId, enrolmentId))),
     'messages.json': json(await orm.select().from(recipients).where(eq(recipients.enrolmentId, enrolmentId))),
     'plans.json': json({

@@ -1,19 +1,18 @@
 import { writeCsv } from '@/core/formats/csv';
-import { activityTitles, openReasons } from '../look/flags';
 import { roster } from '../snapshot/roster';
-import { tray } from '../act/tray';
 import { requireTaught, type Viewer } from '../access/viewer';
+import { trayOf } from '@/data/queries/tray';
+import { database } from '../base/database';
+import { openReasons } from '../snapshot/reasons';
+import { snapshotOf } from '../snapshot/snapshot';
 
 /** The students in the tray as CSV: who, why they were picked, and every reason that is open. */
 export async function trayCsv(viewer: Viewer, code: string): Promise<string> {
   const course = await requireTaught(viewer, code);
-  const items = await tray(viewer, course);
+  const items = await trayOf(await database(), viewer.userId, course.id);
   const ids = items.map((i) => i.enrolmentId);
   const people = new Map((await roster(course.id, ids)).map((p) => [p.enrolmentId, p]));
-  const reasons =
-    ids.length > 0
-      ? await openReasons(course.id, await activityTitles(course.id), ids)
-      : new Map<number, never[]>();
+  const reasons = await openReasons(await snapshotOf(course), ids);
   return writeCsv(
     ['family_name', 'given_name', 'section', 'email', 'picked_because', 'reasons'],
     items.flatMap(({ enrolmentId, reason }) => {

@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
 import { sourceIds } from '@/data/schema';
-import { setupView } from '../act/course/view';
+import { setupView } from '../look/setup';
 import { courseRecords } from '../export/course';
 import { importFiles, previewImport } from './intake';
 import { importAsNew } from './newFromFiles';

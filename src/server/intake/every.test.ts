@@ -6,7 +6,7 @@ import { ended } from '../../../tests/support/job';
 import type { CourseOutcome } from '@/core/views/intake';
 import { courses, courseStaff, sections, units } from '@/data/schema';
 import { exportFile } from '../export/export';
-import { setupView } from '../act/course/view';
+import { setupView } from '../look/setup';
 import { unzip } from '../base/zip';
 import { cancelJob } from '../jobs/view';
 import { commitEvery } from './every';

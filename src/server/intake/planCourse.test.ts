@@ -3,12 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { activities } from '@/data/schema';
 import { saveActivity, saveOutcome } from '../act/course/parts';
-import { setupView } from '../act/course/view';
+import { setupView } from '../look/setup';
 import { exportFile } from '../export/export';
 import { proposedPlans } from '../act/plans';
 import { studentHome } from '../look/student';
 import { requireTaught } from '../access/viewer';
 import { importFiles, previewImport } from './intake';
+import { snapshotOf } from '../snapshot/snapshot';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;
@@ -109,7 +110,7 @@ describe('works from a file', () => {
     const { enrolmentId, viewer } = await small.course.student('s2');
     const course = await requireTaught(me(), 'NAV');
     const planned = async () =>
-      (await proposedPlans(course, [enrolmentId])).get(enrolmentId)!.map((s) => s.title);
+      (await proposedPlans(await snapshotOf(course), [enrolmentId])).get(enrolmentId)!.map((s) => s.title);
     const open = async () => (await studentHome(viewer)).courses[0]!.open.map((w) => w.title);
     expect(await planned()).toContain('Chart exercise 2');
     expect(await open()).toContain('Chart exercise 2');

@@ -19,20 +19,17 @@ import {
 } from '@/core/views/activity';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Scope } from '@/core/views/scope';
-import { courseHead } from './courseHead';
 import { termOf, type CourseRow } from '../snapshot/courseModel';
-import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { type Snapshot } from '../snapshot/snapshot';
 import { instants, subjectsOf } from '../snapshot/subjects';
 import { mapKeys } from '@/core/mapKeys';
-import { ensureEvaluated } from '../derive/evaluation';
-import { termRibbon } from './ribbon';
 import { fullName } from '../snapshot/roster';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
+import { type AskedScope } from './scope';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { saveViewSetting, viewSetting } from './viewSettings';
+import { saveViewSetting, viewSetting } from '../access/viewSettings';
 import { weekFinder, weeksOf } from '@/core/activity/dayFigures';
 import { dayNumber, eachWorkDay } from '@/core/activity/workDays';
+import { openView } from './frame';
 
 const columnSettings = yup.object({
   columns: yup
@@ -62,23 +59,18 @@ export async function activityView(
   code: string,
   asked: AskedScope & { readonly tab?: string },
 ): Promise<ActivityView> {
-  const course = await ensureEvaluated(await requireTaught(viewer, code));
-  const scope = await scopeOf(viewer, course, asked);
-  const people = await peopleOf(viewer, course, scope);
-  const snapshot = await snapshotOf(course);
+  const opened = await openView(viewer, code, asked, { evaluated: true });
+  const { row: course, snapshot, scope, people, frame } = opened;
   const tab = ACTIVITY_TABS.find((t) => t === asked.tab) ?? 'people';
   const columns = await viewSetting(viewer, course, 'activity', columnSettings);
   return {
-    course: courseHead(course),
-    scope,
-    ribbon: await termRibbon(course),
+    ...frame,
     tab,
     people: await activityRows(snapshot, course, scope, people, tab === 'people'),
     figures: tab === 'class' ? await classFigures(snapshot, course, scope, people) : null,
     resources: tab === 'resources' ? await resourceRows(snapshot, scope, people) : null,
     effort: tab === 'effort' ? await effortRows(snapshot, scope, people) : null,
     columns: columns && columns.columns.length > 0 ? columns.columns : USUAL_COLUMNS,
-    tray: (await tray(viewer, course)).map((t) => t.enrolmentId),
   };
 }
 

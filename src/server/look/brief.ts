@@ -1,78 +1,60 @@
-import { asc, desc, eq } from 'drizzle-orm';
+import { desc, eq } from 'drizzle-orm';
 import { breakWeeks, weekOf } from '@/core/calendar/term';
-import {
-  classWeeks,
-  flags,
-  masteries,
-  measures,
-  messages,
-  outcomes,
-  recipients,
-  roundMarks,
-  sessions,
-  studentWeeks,
-  user,
-} from '@/data/schema';
+import { messages, recipients, user } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { ensureEvaluated } from '../derive/evaluation';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { termOf, type CourseRow } from '../snapshot/courseModel';
 import { notFound } from '../base/errors';
-import { activityTitles, toReason } from './flags';
 import { moreOf } from './briefMore';
-import { plansOf } from '../act/plans';
+import { plansOf } from '@/data/queries/plans';
 import { roster } from '../snapshot/roster';
 import { compareFlags } from '@/core/flags/priority';
-import type { BriefView, MarkLine, OutcomeView, SentView, StripWeek } from '@/core/views/brief';
+import type { BriefView, SentView, StripWeek } from '@/core/views/brief';
+import { type ReasonView } from '@/core/views/reason';
+import { type Access } from '@/data/database';
+import { answersOf } from '@/data/queries/acts';
+import { titlesOf, toReason } from '../snapshot/reasons';
+import { type Snapshot, snapshotOf } from '../snapshot/snapshot';
 
 /** The one-page picture of a student of a course. The caller has checked that the course is the viewer's. */
-export async function studentBrief(
-  course: CourseRow,
-  enrolmentId: number,
-  titles?: (id: string) => string,
-): Promise<BriefView> {
-  const { orm } = await database();
-  const [student] = await roster(course.id, [enrolmentId]);
+export async function studentBrief(snapshot: Snapshot, enrolmentId: number): Promise<BriefView> {
+  const db = await database();
+  const course = await snapshot.model();
+  const { term } = course;
+  const [student] = await roster(course.row.id, [enrolmentId]);
   if (!student) throw notFound('student in this course');
-  const titleOf = titles ?? (await activityTitles(course.id));
-  const flagRows = await orm
-    .select()
-    .from(flags)
-    .where(eq(flags.enrolmentId, enrolmentId))
-    .orderBy(desc(flags.closedOn), desc(flags.openedOn));
-  const all = flagRows.map((f) => toReason(f, titleOf));
-  const [measured] = await orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId));
-  const [last] = await orm
-    .select({ at: sessions.endedAt })
-    .from(sessions)
-    .where(eq(sessions.enrolmentId, enrolmentId))
-    .orderBy(desc(sessions.startedAt))
-    .limit(1);
+  const titleOf = titlesOf(course);
+  const own = (await snapshot.flags()).get(enrolmentId) ?? [];
+  const all = own.map((f) => toReason(f, titleOf)).sort(latestFirst);
+  const measured = (await snapshot.measures()).get(enrolmentId) ?? null;
+  const last = (await snapshot.sessions()).get(enrolmentId)?.at(-1);
   return {
     student,
-    zone: course.zone,
-    week: weekOf(termOf(course), now()),
-    lastSeen: last?.at.getTime() ?? null,
-    measures: measured?.measures ?? null,
+    zone: term.zone,
+    week: weekOf(term, now()),
+    lastSeen: last?.until ?? null,
+    measures: measured,
     reasons: all.filter((r) => r.closedOn == null).sort(compareFlags),
     pastFlags: all.filter((r) => r.closedOn != null),
-    missing: (measured?.measures.completion.missing ?? []).map(titleOf),
-    weeks: await stripWeeks(course, enrolmentId),
-    outcomes: await outcomesOf(enrolmentId),
-    plans: await plansOf([enrolmentId]),
-    sent: await sentTo(enrolmentId),
-    marks: await marksOf(enrolmentId),
+    missing: (measured?.completion.missing ?? []).map(titleOf),
+    weeks: await stripWeeks(snapshot, enrolmentId),
+    outcomes: ((await snapshot.masteries()).get(enrolmentId) ?? []).map(({ outcomeId, ...m }) => ({
+      ...m,
+      id: outcomeId,
+    })),
+    plans: await plansOf(db, [enrolmentId]),
+    sent: await sentTo(db, enrolmentId),
+    marks: await answersOf(db, enrolmentId),
     more: null,
   };
 }
 
 /** The weekly axis of the strips: every week of the term, with what is known of it. */
-export async function stripWeeks(course: CourseRow, enrolmentId: number): Promise<StripWeek[]> {
-  const { orm } = await database();
-  const term = termOf(course);
-  const own = await orm.select().from(studentWeeks).where(eq(studentWeeks.enrolmentId, enrolmentId));
-  const ofClass = await orm.select().from(classWeeks).where(eq(classWeeks.courseId, course.id));
+export async function stripWeeks(snapshot: Snapshot, enrolmentId: number): Promise<StripWeek[]> {
+  const { term } = await snapshot.model();
+  const own = (await snapshot.weeks()).get(enrolmentId) ?? [];
+  const ofClass = await snapshot.classWeeks();
   const breaks = new Set(breakWeeks(term));
   return Array.from({ length: term.weeks }, (_, i) => {
     const week = i + 1;
@@ -100,20 +82,7 @@ export async function stripWeeks(course: CourseRow, enrolmentId: number): Promis
   });
 }
 
-/** Mastery of each outcome, in the order of the course. */
-export async function outcomesOf(enrolmentId: number): Promise<OutcomeView[]> {
-  const { orm } = await database();
-  const rows = await orm
-    .select({ mastery: masteries, title: outcomes.title })
-    .from(masteries)
-    .innerJoin(outcomes, eq(outcomes.id, masteries.outcomeId))
-    .where(eq(masteries.enrolmentId, enrolmentId))
-    .orderBy(asc(outcomes.position));
-  return rows.map(({ mastery, title }) => ({ ...mastery, id: mastery.outcomeId, title }));
-}
-
-async function sentTo(enrolmentId: number): Promise<SentView[]> {
-  const { orm } = await database();
+async function sentTo({ orm }: Access, enrolmentId: number): Promise<SentView[]> {
   const rows = await orm
     .select({ recipient: recipients, message: messages, by: user.name })
     .from(recipients)
@@ -134,28 +103,14 @@ async function sentTo(enrolmentId: number): Promise<SentView[]> {
   }));
 }
 
-async function marksOf(enrolmentId: number): Promise<MarkLine[]> {
-  const { orm } = await database();
-  const rows = await orm
-    .select({ mark: roundMarks, by: user.name })
-    .from(roundMarks)
-    .innerJoin(user, eq(user.id, roundMarks.userId))
-    .where(eq(roundMarks.enrolmentId, enrolmentId))
-    .orderBy(desc(roundMarks.id));
-  return rows
-    .filter(({ mark }) => mark.action === 'put off' || mark.action === 'seen')
-    .map(({ mark, by }) => ({
-      action: mark.action,
-      on: mark.on,
-      until: mark.until,
-      reason: mark.reason,
-      by,
-    }));
-}
+/** The flag that closed last first, those that are open before all. */
+const latestFirst = (a: ReasonView, b: ReasonView): number =>
+  (b.closedOn ?? '9').localeCompare(a.closedOn ?? '9') || b.openedOn.localeCompare(a.openedOn);
 
 /** The brief as a page of its own, for who teaches the course. */
 export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
   const course = await ensureEvaluated(await requireTaught(viewer, code));
-  const brief = await studentBrief(course, enrolmentId);
-  return { ...brief, more: await moreOf(viewer, course, brief) };
+  const snapshot = await snapshotOf(course);
+  const brief = await studentBrief(snapshot, enrolmentId);
+  return { ...brief, more: await moreOf(viewer, snapshot, brief) };
 }

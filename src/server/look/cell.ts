@@ -10,7 +10,7 @@ import { loadScores } from '../snapshot/scores';
 import { notFound } from '../base/errors';
 import { roster } from '../snapshot/roster';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { stateOf } from '../act/gradeChange';
+import { stateOf } from '../snapshot/scores';
 import { cellStatus, joinedAt } from './gradebook';
 
 /** Words for the first, the last and the best of several attempts. */

@@ -4,7 +4,6 @@ import { startOfDay } from '@/core/calendar/zone';
 import { isResource } from '@/core/course/kinds';
 import { USUAL_BANDS } from '@/core/gradebook/bands';
 import { summarise } from '@/core/gradebook/distribution';
-import type { GradedActivity } from '@/core/gradebook/model';
 import { standingNow } from '@/core/gradebook/standing';
 import { isLate, workStatus } from '@/core/gradebook/status';
 import type { Instant } from '@/core/units';
@@ -12,16 +11,14 @@ import { STATUS_LETTERS, type CellStatus, type GradebookView, type GradeRow } fr
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { enrolments, scores } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
-import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { ActivityRow, CourseModel, CourseRow } from '../snapshot/courseModel';
 import type { FullScore } from '../snapshot/scores';
-import { snapshotOf } from '../snapshot/snapshot';
-import { termRibbon } from './ribbon';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
-import { viewSetting } from './viewSettings';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
+import { viewSetting } from '../access/viewSettings';
+import { bookSince } from '@/core/course/bookSince';
+import { openView } from './frame';
 
 export const gradebookSettings = yup.object({ hidesStanding: yup.boolean().required() });
 
@@ -80,7 +77,7 @@ export function gradeRow(
     given: person.given,
     family: person.family,
     section: person.section,
-    standing: standingNow(bookFor(course, joined), own, asOf),
+    standing: standingNow(bookSince(course, joined), own, asOf),
     missing,
     statuses,
     points,
@@ -88,21 +85,9 @@ export function gradeRow(
   };
 }
 
-/** The gradebook of somebody who joined then: what was due before is not held against them. */
-export function bookFor(course: CourseModel, joined: Instant | null) {
-  const counts = (a: GradedActivity) => joined == null || a.due == null || a.due >= joined;
-  return course.book.activities.every(counts)
-    ? course.book
-    : { ...course.book, activities: course.book.activities.filter(counts) };
-}
-
 /** The gradebook of a course in the scope asked for. */
 export async function gradebookView(viewer: Viewer, code: string, asked: AskedScope): Promise<GradebookView> {
-  const row = await requireTaught(viewer, code);
-  const snapshot = await snapshotOf(row);
-  const course = await snapshot.model();
-  const scope = await scopeOf(viewer, row, asked);
-  const people = await peopleOf(viewer, row, scope);
+  const { row, snapshot, course, scope, people, frame } = await openView(viewer, code, asked);
   const all = await snapshot.scores();
   const columns = gradebookColumns(course).filter((a) => scope.kind == null || a.kind === scope.kind);
   const asOf = now();
@@ -110,9 +95,7 @@ export async function gradebookView(viewer: Viewer, code: string, asked: AskedSc
   const rows = people.map((p) => gradeRow(course, columns, p, all.get(p.enrolmentId) ?? none, asOf));
   const settings = await viewSetting(viewer, row, 'gradebook', gradebookSettings);
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     categories: course.categories.map(({ id, name, weight, dropLowest }) => ({
       id,
       name,
@@ -138,7 +121,6 @@ export async function gradebookView(viewer: Viewer, code: string, asked: AskedSc
     bands: row.bands ?? USUAL_BANDS,
     studentsSeeStanding: row.showsStanding,
     hidesStanding: settings?.hidesStanding ?? false,
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }
 

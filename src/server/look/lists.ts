@@ -13,20 +13,17 @@ import {
   type WorkList,
 } from '@/core/views/lists';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import { isOfGroup, type ScopeView } from '@/core/views/scope';
+import { groupAudience, type ScopeView } from '@/core/views/scope';
 import { enrolments, persons } from '@/data/schema';
-import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseModel } from '../snapshot/courseModel';
 import type { FullScore } from '../snapshot/scores';
-import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { ensureEvaluated } from '../derive/evaluation';
 import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
-import { termRibbon } from './ribbon';
 import { roster } from '../snapshot/roster';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
+import { EVERYONE, membersOf } from '@/core/people/audience';
+import { openView, type Opened } from './frame';
 
 export interface AskedList extends AskedScope {
   readonly list?: string;
@@ -35,20 +32,15 @@ export interface AskedList extends AskedScope {
 
 /** A list of works or people in a scope, with how long the others are. */
 export async function listsView(viewer: Viewer, code: string, asked: AskedList): Promise<ListsView> {
-  const row = await ensureEvaluated(await requireTaught(viewer, code));
-  const snapshot = await snapshotOf(row);
-  const scope = await scopeOf(viewer, row, asked);
-  const people = await peopleOf(viewer, row, scope);
-  const course = await snapshot.model();
+  const opened = await openView(viewer, code, asked, { evaluated: true });
+  const { row, snapshot, course, scope, people, frame } = opened;
   const list: ListName = LISTS.find((l) => l === asked.list) ?? 'missing';
   const dueInWindow = asked.due === 'window';
   const lines = workLines(course, await snapshot.scores(), scope, people, dueInWindow);
-  const everybody = await rosterLines(snapshot, course, scope, await roster(row.id));
+  const everybody = await rosterLines(opened, await roster(row.id));
   const of = (name: WorkList) => lines.filter((l) => belongs(l, name));
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     list,
     dueInWindow,
     counts: {
@@ -57,7 +49,6 @@ export async function listsView(viewer: Viewer, code: string, asked: AskedList):
     },
     works: list === 'roster' ? [] : of(list),
     roster: list === 'roster' ? everybody : [],
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }
 
@@ -120,12 +111,14 @@ function workLines(
 }
 
 async function rosterLines(
-  snapshot: Snapshot,
-  course: CourseModel,
-  scope: ScopeView,
+  { snapshot, course, scope, frame }: Opened,
   all: readonly RosterEntry[],
 ): Promise<RosterLine[]> {
-  const people = all.filter((p) => isOfGroup(scope, p));
+  const everybody = all.map((p) => ({ id: p.enrolmentId, measured: null }));
+  // Those who have left stay on the roster of the whole course and of their section.
+  const audience = scope.group === 'selection' ? EVERYONE : groupAudience(scope, all, frame.tray);
+  const meant = new Set(membersOf(audience, everybody).match);
+  const people = all.filter((p) => meant.has(p.enrolmentId));
   const ids = people.map((p) => p.enrolmentId);
   if (ids.length === 0) return [];
   const { orm } = await database();

@@ -1,26 +1,20 @@
-import { and, asc, eq, isNotNull } from 'drizzle-orm';
+import type { Snapshot } from '../snapshot/snapshot';
 import { breakWeeks, weekOf, weekSpan } from '@/core/calendar/term';
-import { activities, classWeeks } from '@/data/schema';
-import { database } from '../base/database';
-import { termOf, type CourseRow } from '../snapshot/courseModel';
 import type { RibbonWeek } from '@/core/views/ribbon';
 
 /** The weeks of a course's term, with the class's time on task, breaks and due dates. */
-export async function termRibbon(course: CourseRow): Promise<RibbonWeek[]> {
-  const { orm } = await database();
-  const term = termOf(course);
-  const medians = await orm.select().from(classWeeks).where(eq(classWeeks.courseId, course.id));
-  const dueWorks = await orm
-    .select({ title: activities.title, due: activities.dueAt })
-    .from(activities)
-    .where(and(eq(activities.courseId, course.id), isNotNull(activities.dueAt)))
-    .orderBy(asc(activities.dueAt));
+export async function termRibbon(snapshot: Snapshot): Promise<RibbonWeek[]> {
+  const { term, activities } = await snapshot.model();
+  const medians = await snapshot.classWeeks();
+  const dueWorks = activities
+    .flatMap((a) => (a.dueAt == null ? [] : [{ title: a.title, due: a.dueAt.getTime() }]))
+    .sort((a, b) => a.due - b.due);
   const medianOf = new Map(medians.map((m) => [m.week, m.medianSeconds / 60]));
   const breaks = new Set(breakWeeks(term));
   const placed = dueWorks.map((w) => ({
     title: w.title,
-    at: w.due!.getTime(),
-    week: weekOf(term, w.due!.getTime()),
+    at: w.due,
+    week: weekOf(term, w.due),
   }));
   return Array.from({ length: term.weeks }, (_, i) => {
     const week = i + 1;

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { briefView } from './brief';
-import { keepPosition, putOff, markSeen, undoMark } from '../act/marks';
+import { keepPosition, putOff, markSeen, undoAnswer } from '../act/answers';
 import { roundsView } from './rounds';
 import { courseSettings, saveSettings, settingsSchema } from '../act/settings';
 import { addToTray, clearTray, tray } from '../act/tray';
@@ -59,7 +59,7 @@ describe('answers', () => {
       action: 'put off',
       by: 'Ines Calloway',
     });
-    await undoMark(small.course.instructor, 'NAV', mark);
+    await undoAnswer(small.course.instructor, 'NAV', mark);
     expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
   });
   it('come back when their day has come', async () => {
@@ -69,7 +69,7 @@ describe('answers', () => {
     process.env.LANTERN_NOW = '2026-10-30T09:00:00Z';
     expect((await rounds({ filter: 'all' })).rows[0]!.enrolmentId).toBe(omer);
     process.env.LANTERN_NOW = fixed;
-    await undoMark(small.course.instructor, 'NAV', mark);
+    await undoAnswer(small.course.instructor, 'NAV', mark);
   });
   it('seen needs a reason, and stands in the brief', async () => {
     const omer = await idOf('s2');
@@ -81,7 +81,7 @@ describe('answers', () => {
       reason: 'Talked after class',
       by: 'Ines Calloway',
     });
-    await undoMark(small.course.instructor, 'NAV', mark);
+    await undoAnswer(small.course.instructor, 'NAV', mark);
   });
   it('refuses a day that is not after today, or years away', async () => {
     const omer = await idOf('s2');

@@ -1,23 +1,16 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
-import { type FlagKind } from '@/core/flags/indicators';
 import { comparePriority } from '@/core/flags/priority';
 import { isAnswered, returnsOn } from '@/core/flags/rounds';
 import type { LocalDate } from '@/core/units';
-import { enrolments, flags, measures } from '@/data/schema';
+import { enrolments, flags } from '@/data/schema';
 import { studentBrief } from './brief';
 import { now } from '../base/clock';
-import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';
-import { ensureEvaluated } from '../derive/evaluation';
-import { activityTitles, openReasons } from './flags';
-import { latestMarks, roundPosition } from '../act/marks';
-import { termRibbon } from './ribbon';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import { latestAnswers, roundPosition } from '@/data/queries/acts';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
 import {
   isRoundFilter,
   ROUND_FILTERS,
@@ -25,6 +18,9 @@ import {
   type RoundFilter,
   type RoundsView,
 } from '@/core/views/rounds';
+import { type Audience, membersOf } from '@/core/people/audience';
+import { openReasons } from '../snapshot/reasons';
+import { openView, type Opened } from './frame';
 
 /**
  * The rounds of a course: the queue in order of priority, filtered, with the brief of the student the viewer is at.
@@ -35,13 +31,12 @@ export async function roundsView(
   code: string,
   asked: { filter?: string; student?: number; scope?: AskedScope },
 ): Promise<RoundsView> {
-  const course = await ensureEvaluated(await requireTaught(viewer, code));
-  const today = localDate(now(), course.zone);
-  const scope = await scopeOf(viewer, course, asked.scope ?? {});
-  const people = await peopleOf(viewer, course, scope);
-  const { everyone, lastRound, titleOf } = await allRows(course, today, people);
+  const opened = await openView(viewer, code, asked.scope ?? {}, { evaluated: true });
+  const { row: course, snapshot, scope, frame } = opened;
+  const { today } = scope;
+  const { everyone, lastRound } = await allRows(opened);
   const queue = everyone.filter((r) => r.level !== 'steady' && !answered(r, today));
-  const position = await roundPosition(viewer, course);
+  const position = await roundPosition(await database(), viewer.userId, course.id);
   const wanted = asked.filter ?? (asked.student == null ? position?.filter : undefined) ?? 'all';
   const filter: RoundFilter = isRoundFilter(wanted) ? wanted : 'all';
   const rows = filtered(filter, everyone, queue, today);
@@ -53,8 +48,7 @@ export async function roundsView(
     null;
   const returns = everyone.flatMap((r) => (r.mark && answered(r, today) ? [returnsOn(r.mark)] : [])).sort();
   return {
-    course: courseHead(course),
-    scope,
+    ...frame,
     today,
     students: everyone.length,
     counts: Object.fromEntries(
@@ -66,9 +60,7 @@ export async function roundsView(
     rows,
     selected,
     isKept: position?.enrolmentId === selected && position.filter === filter,
-    brief: selected == null ? null : await studentBrief(course, selected, titleOf),
-    tray: await tray(viewer, course),
-    ribbon: await termRibbon(course),
+    brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,
   };
 }
@@ -85,22 +77,21 @@ function filtered(
   if (filter === 'all') return queue;
   if (filter === 'everyone') return everyone;
   if (filter === 'answered') return everyone.filter((r) => answered(r, today));
-  const kind: FlagKind = filter;
-  return queue.filter((r) => r.reasons.some((reason) => reason.kind === kind));
+  const students = queue.map((r) => ({
+    id: r.enrolmentId,
+    measured: null,
+    flag: (kind: string) => r.reasons.find((reason) => reason.kind === kind)?.level ?? null,
+  }));
+  const audience: Audience = { condition: { measure: 'flag', flag: filter, is: '>=', than: 1 } };
+  const meant = new Set(membersOf(audience, students).match);
+  return queue.filter((r) => meant.has(r.enrolmentId));
 }
 
 /** The given students in order of priority, and the day of the last round before today. */
-async function allRows(course: CourseRow, today: LocalDate, people: readonly RosterEntry[]) {
-  const { orm } = await database();
-  const titleOf = await activityTitles(course.id);
-  const reasons = await openReasons(course.id, titleOf);
-  const marks = await latestMarks(course, today);
-  const measured = await orm
-    .select({ id: measures.enrolmentId, silence: measures.silence, standing: measures.standing })
-    .from(measures)
-    .innerJoin(enrolments, eq(enrolments.id, measures.enrolmentId))
-    .where(eq(enrolments.courseId, course.id));
-  const measuredOf = new Map(measured.map((m) => [m.id, m]));
+async function allRows({ row: course, snapshot, people, scope: { today } }: Opened) {
+  const reasons = await openReasons(snapshot);
+  const marks = await latestAnswers(await database(), course.id, today);
+  const measured = await snapshot.measures();
   const lastRound =
     [...marks.values()]
       .map((m) => m.on)
@@ -110,7 +101,7 @@ async function allRows(course: CourseRow, today: LocalDate, people: readonly Ros
   const since = lastRound ?? addDays(today, -7);
   const rows = people.map((person) => {
     const list = reasons.get(person.enrolmentId) ?? [];
-    const m = measuredOf.get(person.enrolmentId);
+    const m = measured.get(person.enrolmentId);
     const row: QueueRow = {
       enrolmentId: person.enrolmentId,
       name: person.name,
@@ -118,13 +109,16 @@ async function allRows(course: CourseRow, today: LocalDate, people: readonly Ros
       level: list.some((r) => r.level === 'act') ? 'act' : list.length > 0 ? 'watch' : 'steady',
       reasons: list,
       isNew: list.some((r) => r.openedOn > since),
-      standing: m?.standing ?? null,
+      standing: m?.standing.standing ?? null,
       mark: marks.get(person.enrolmentId) ?? null,
     };
-    return { row, key: { name: row.name, flags: list, silence: m?.silence ?? 0, standing: row.standing } };
+    return {
+      row,
+      key: { name: row.name, flags: list, silence: m?.rhythm.silence ?? 0, standing: row.standing },
+    };
   });
   rows.sort((a, b) => comparePriority(a.key, b.key));
-  return { everyone: rows.map((r) => r.row), lastRound, titleOf };
+  return { everyone: rows.map((r) => r.row), lastRound };
 }
 
 /** How many students wait in the rounds of a course, for the rail: flags and marks are enough to tell. */
@@ -136,7 +130,7 @@ export async function waitingCount(course: CourseRow): Promise<number> {
     .from(flags)
     .innerJoin(enrolments, eq(enrolments.id, flags.enrolmentId))
     .where(and(eq(enrolments.courseId, course.id), eq(enrolments.status, 'active'), isNull(flags.closedOn)));
-  const marks = await latestMarks(course, today);
+  const marks = await latestAnswers(await database(), course.id, today);
   const byStudent = new Map<number, typeof open>();
   for (const flag of open) byStudent.set(flag.id, [...(byStudent.get(flag.id) ?? []), flag]);
   return [...byStudent].filter(([id, list]) => !isAnswered(marks.get(id) ?? null, list, today)).length;

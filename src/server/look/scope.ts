@@ -5,15 +5,21 @@ import { localDate } from '@/core/calendar/zone';
 import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import { sameFields } from '@/core/formats/sameRecord';
 import type { RosterEntry } from '@/core/views/rosterEntry';
-import { isOfGroup, scopeText, type GroupChoice, type ScopeText, type ScopeView } from '@/core/views/scope';
-import { activities, enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
+import {
+  groupAudience,
+  scopeText,
+  type GroupChoice,
+  type ScopeText,
+  type ScopeView,
+} from '@/core/views/scope';
+import { enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { termOf, type CourseRow } from '../snapshot/courseModel';
-import { roster, sectionNames } from '../snapshot/roster';
-import { tray } from '../act/tray';
+import { type CourseModel, type CourseRow } from '../snapshot/courseModel';
+import { roster } from '../snapshot/roster';
 import { requireTaught, type Viewer } from '../access/viewer';
-import { saveViewSetting, viewSetting } from './viewSettings';
+import { saveViewSetting, viewSetting } from '../access/viewSettings';
+import { membersOf } from '@/core/people/audience';
 
 /** What an address says about the scope; anything in it may be nonsense. */
 export interface AskedScope {
@@ -32,21 +38,21 @@ const storedScope = yup.object({
  * The scope of a view: what the address says, and where it says nothing, how the viewer last left it. Nonsense in it
  * counts as nothing said.
  */
-export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedScope): Promise<ScopeView> {
-  const { orm } = await database();
-  const stored = await viewSetting(viewer, course, 'scope', storedScope);
-  const sectionRows = await sectionNames(course.id);
-  const groupRows = await groupsIn(viewer, course);
-  const kindRows = await orm
-    .selectDistinct({ kind: activities.kind })
-    .from(activities)
-    .where(eq(activities.courseId, course.id));
-  const kinds = ACTIVITY_KINDS.filter((k) => kindRows.some((r) => r.kind === k));
+export async function scopeOf(
+  viewer: Viewer,
+  course: CourseModel,
+  asked: AskedScope,
+  tray: readonly number[],
+): Promise<ScopeView> {
+  const { row, term, sections, activities } = course;
+  const stored = await viewSetting(viewer, row, 'scope', storedScope);
+  const groupRows = await groupsIn(viewer, row);
+  const kinds = ACTIVITY_KINDS.filter((k) => activities.some((a) => a.kind === k));
   const groupOf = (text: string | undefined): GroupChoice | null => {
     if (text === 'all' || text === 'selection') return text;
     const monitored = groupRows.find((g) => `m${g.id}` === text);
     if (monitored) return `m${monitored.id}`;
-    return sectionRows.find((s) => String(s.id) === text)?.id ?? null;
+    return sections.find((s) => String(s.id) === text)?.id ?? null;
   };
   const kindOf = (text: string | undefined) =>
     text === 'all' ? null : (kinds.find((k) => k === text) ?? undefined);
@@ -56,20 +62,20 @@ export async function scopeOf(viewer: Viewer, course: CourseRow, asked: AskedSco
   const askedKind = kindOf(asked.k);
   const kind = askedKind !== undefined ? askedKind : (kindOf(stored?.k) ?? null);
   const at = now();
-  const today = localDate(at, course.zone);
-  const scope = { window: resolveWindow(choice, termOf(course), today), group, kind };
+  const today = localDate(at, row.zone);
+  const scope = { window: resolveWindow(choice, term, today), group, kind };
   const said = (asked.w ?? asked.g ?? asked.k) != null;
   return {
     ...scope,
     isKept: !said || sameFields(scopeText(scope), stored ?? {}),
-    sections: sectionRows,
+    sections: sections.map(({ id, name }) => ({ id, name })),
     groups: groupRows,
     kinds,
-    picked: (await tray(viewer, course)).length,
+    picked: tray.length,
     today,
     now: at,
-    zone: course.zone,
-    termStart: course.termStart,
+    zone: row.zone,
+    termStart: row.termStart,
   };
 }
 
@@ -101,9 +107,14 @@ async function groupsIn(viewer: Viewer, course: CourseRow): Promise<ScopeView['g
 }
 
 /** The active students of a scope, by family name. */
-export async function peopleOf(viewer: Viewer, course: CourseRow, scope: ScopeView): Promise<RosterEntry[]> {
-  const only =
-    scope.group === 'selection' ? (await tray(viewer, course)).map((t) => t.enrolmentId) : undefined;
-  const people = (await roster(course.id, only)).filter((p) => p.status === 'active');
-  return people.filter((p) => isOfGroup(scope, p));
+export async function peopleOf(
+  course: CourseRow,
+  scope: ScopeView,
+  tray: readonly number[],
+): Promise<RosterEntry[]> {
+  const active = (await roster(course.id)).filter((p) => p.status === 'active');
+  const students = active.map((p) => ({ id: p.enrolmentId, measured: null }));
+  const { match } = membersOf(groupAudience(scope, active, tray), students);
+  const meant = new Set(match);
+  return active.filter((p) => meant.has(p.enrolmentId));
 }

@@ -15,15 +15,12 @@ import {
 } from '@/core/views/session';
 import type { Access } from '@/data/database';
 import { activityDays, seenEvents } from '@/data/schema';
-import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { CourseModel } from '../snapshot/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
-import { snapshotOf } from '../snapshot/snapshot';
-import { termRibbon } from './ribbon';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
+import { openView } from './frame';
 
 export interface AskedSession extends AskedScope {
   /** Minutes back from now. */
@@ -42,10 +39,8 @@ const MEETINGS_OFFERED = 8;
 
 /** What each student has worked on in the period, and what one of them did by day, week or month. */
 export async function sessionView(viewer: Viewer, code: string, asked: AskedSession): Promise<SessionView> {
-  const row = await requireTaught(viewer, code);
+  const { course, scope, people: everyone, frame } = await openView(viewer, code, asked);
   const db = await database();
-  const course = await (await snapshotOf(row)).model();
-  const scope = await scopeOf(viewer, row, asked);
   const meetings = recentMeetings(course, scope.now);
   // In class, or just after it, the check is about that class unless something else is asked for.
   const current = meetings[0] && scope.now - meetings[0].until < JUST_AFTER_MS ? meetings[0] : undefined;
@@ -55,14 +50,11 @@ export async function sessionView(viewer: Viewer, code: string, asked: AskedSess
   const back = meeting ? null : Math.min(MOST_BACK, Math.max(5, asked.back ?? USUAL_BACK));
   const from = meeting ? meeting.from : scope.now - back! * MINUTE_MS;
   const until = meeting ? Math.min(meeting.until, scope.now) : scope.now;
-  const everyone = await peopleOf(viewer, row, scope);
   const people =
     meeting && scope.group === 'all' ? everyone.filter((p) => p.sectionId === meeting.sectionId) : everyone;
   const reported = everyone.find((p) => p.enrolmentId === asked.student);
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     from,
     until,
     back,
@@ -71,7 +63,6 @@ export async function sessionView(viewer: Viewer, code: string, asked: AskedSess
     report: reported
       ? await reportOf(db, course, scope, reported, REPORT_SPANS.find((s) => s === asked.span) ?? 'week')
       : null,
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }
 

@@ -6,15 +6,16 @@ import { DAY_MS, type LocalDate } from '@/core/units';
 import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema';
 import { stripWeeks } from './brief';
 import { now, nowDate } from '../base/clock';
-import { courseHead } from './courseHead';
+import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
 import { loadScores } from '../snapshot/scores';
 import type { CourseRow } from '../snapshot/courseModel';
 import { notFound } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
-import { plansOf } from '../act/plans';
+import { plansOf } from '@/data/queries/plans';
 import { requireStudent, type Viewer } from '../access/viewer';
 import type { OwnCourse, OwnMessage, OwnWork, StudentHome } from '@/core/views/student';
+import { snapshotOf } from '../snapshot/snapshot';
 
 /** How far ahead a student's list of what is due looks. */
 const AHEAD_DAYS = 14;
@@ -44,8 +45,8 @@ async function ownCourse(
   enrolmentId: number,
   joinedOn: LocalDate | null,
 ): Promise<OwnCourse> {
-  await ensureEvaluated(course);
-  const weeks = await stripWeeks(course, enrolmentId);
+  const snapshot = await snapshotOf(await ensureEvaluated(course));
+  const weeks = await stripWeeks(snapshot, enrolmentId);
   return {
     head: courseHead(course),
     today: localDate(now(), course.zone),
@@ -58,7 +59,7 @@ async function ownCourse(
     })),
     standing: course.showsStanding ? (weeks.findLast((w) => w.own != null)?.own?.standing ?? null) : null,
     messages: await ownMessages(enrolmentId),
-    plans: await plansOf([enrolmentId]),
+    plans: await plansOf(await database(), [enrolmentId]),
     open: await openWork(course, enrolmentId, joinedOn),
   };
 }

@@ -1,4 +1,3 @@
-import { asc, eq } from 'drizzle-orm';
 import { breakWeeks } from '@/core/calendar/term';
 import { direction, trendSentence } from '@/core/gradebook/trendWords';
 import { activityMedians } from '@/core/gradebook/trend';
@@ -8,16 +7,10 @@ import { median, middleHalf } from '@/core/statistics/quantile';
 import { groupName } from '@/core/views/scope';
 import type { Percent } from '@/core/units';
 import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
-import { classWeeks } from '@/data/schema';
-import { courseHead } from './courseHead';
-import { database } from '../base/database';
-import { snapshotOf } from '../snapshot/snapshot';
-import { ensureEvaluated } from '../derive/evaluation';
 import { gradebookColumns } from './gradebook';
-import { termRibbon } from './ribbon';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
+import { openView } from './frame';
 
 /** Where the standings of a class go, and whose went another way. */
 export async function trendsView(
@@ -25,24 +18,17 @@ export async function trendsView(
   code: string,
   asked: AskedScope & { readonly student?: number },
 ): Promise<TrendsView> {
-  const row = await ensureEvaluated(await requireTaught(viewer, code));
-  const snapshot = await snapshotOf(row);
-  const course = await snapshot.model();
-  const scope = await scopeOf(viewer, row, asked);
-  const people = await peopleOf(viewer, row, scope);
+  const opened = await openView(viewer, code, asked, { evaluated: true });
+  const { row, snapshot, course, scope, people, frame } = opened;
   const ids = people.map((p) => p.enrolmentId);
   const record = await snapshot.record();
   const works = new Map(record.students.map((s) => [s.id, gradedWorks(record, s, scope.now)]));
   const medians = activityMedians(works.values());
   const measuredOf = await snapshot.measures();
-  const standings = await snapshot.standings();
-  const { orm } = await database();
-  const ofClass = await orm
-    .select()
-    .from(classWeeks)
-    .where(eq(classWeeks.courseId, row.id))
-    .orderBy(asc(classWeeks.week));
-  const weeksOf = (id: number) => ofClass.map((w): Percent | null => standings.get(id)?.[w.week - 1] ?? null);
+  const weeks = await snapshot.weeks();
+  const ofClass = await snapshot.classWeeks();
+  const weeksOf = (id: number) =>
+    ofClass.map((w): Percent | null => weeks.get(id)?.[w.week - 1]?.standing ?? null);
   const breaks = new Set(breakWeeks(course.term));
   const group = groupName(scope);
   const rows = people.map((p): TrendRow => {
@@ -74,9 +60,7 @@ export async function trendsView(
     }
   const inGroup = new Set(ids);
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     groupName: group,
     weeks: ofClass.map((w, i) => ({
       week: w.week,
@@ -104,6 +88,5 @@ export async function trendsView(
         };
       }),
     student: student ? { id: student.enrolmentId, name: student.name } : null,
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }

@@ -1,4 +1,3 @@
-import { and, gte, isNotNull, lte, or } from 'drizzle-orm';
 import { inSpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
@@ -12,53 +11,28 @@ import { gradedWorks } from '@/core/measures/measureClass';
 import { DAY_MS, type Instant } from '@/core/units';
 import { weeklyAnswers } from '@/core/weekly/answers';
 import type { StudentFacts, WeeklyFacts, WorkFacts } from '@/core/weekly/facts';
-import type { RosterEntry } from '@/core/views/rosterEntry';
-import type { ScopeView } from '@/core/views/scope';
 import type { WeekView } from '@/core/views/week';
-import type { Access } from '@/data/database';
-import { flags } from '@/data/schema';
-import { courseHead } from './courseHead';
-import { database } from '../base/database';
-import type { CourseModel } from '../snapshot/courseModel';
-import { idsIn } from '@/data/queries/idsIn';
-import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { ensureEvaluated } from '../derive/evaluation';
-import { toReason } from './flags';
 import { gradebookColumns } from './gradebook';
-import { termRibbon } from './ribbon';
 import { fullName } from '../snapshot/roster';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
 import { MEASURES } from '@/core/measures/registry';
 import { subjectsOf } from '../snapshot/subjects';
+import { titlesOf, toReason } from '../snapshot/reasons';
+import { openView, type Opened } from './frame';
 
 /** The answers of a window: what changed, whom to praise, whom to check on, what to take back, what comes. */
 export async function weekView(viewer: Viewer, code: string, asked: AskedScope): Promise<WeekView> {
-  const row = await ensureEvaluated(await requireTaught(viewer, code));
-  const db = await database();
-  const scope = await scopeOf(viewer, row, asked);
-  const people = await peopleOf(viewer, row, scope);
-  const snapshot = await snapshotOf(row);
-  const course = await snapshot.model();
+  const opened = await openView(viewer, code, asked, { evaluated: true });
+  const { people, frame } = opened;
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     students: people.length,
-    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(db, snapshot, course, scope, people)),
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
+    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(opened)),
   };
 }
 
-async function weeklyFacts(
-  db: Access,
-  snapshot: Snapshot,
-  course: CourseModel,
-  scope: ScopeView,
-  people: readonly RosterEntry[],
-): Promise<WeeklyFacts> {
-  const { orm } = db;
+async function weeklyFacts({ snapshot, course, scope, people }: Opened): Promise<WeeklyFacts> {
   const ids = people.map((p) => p.enrolmentId);
   const { window, now } = scope;
   const record = await snapshot.record();
@@ -67,26 +41,16 @@ async function weeklyFacts(
   const medians = activityMedians(graded.values());
   const subjects = await subjectsOf(snapshot, ids, scope.kind);
   const dayBefore = startOfDay(window.from, course.term.zone) - 1;
-  const flagRows = await orm
-    .select()
-    .from(flags)
-    .where(
-      and(
-        idsIn(flags.enrolmentId, ids),
-        or(
-          and(gte(flags.openedOn, window.from), lte(flags.openedOn, window.to)),
-          and(isNotNull(flags.closedOn), gte(flags.closedOn, window.from), lte(flags.closedOn, window.to)),
-        ),
-      ),
-    );
-  const titles = new Map(course.activities.map((a) => [String(a.id), a.title]));
+  const stored = await snapshot.flags();
+  const flagRows = ids.flatMap((id) => stored.get(id) ?? []);
+  const titleOf = titlesOf(course);
   const acts = new Map<number, string[]>();
   for (const flag of flagRows) {
     if (flag.level !== 'act' || flag.closedOn != null || !inSpan(window, flag.openedOn)) continue;
-    const reason = toReason(flag, (id) => titles.get(id) ?? 'a work no longer in the course');
+    const reason = toReason(flag, titleOf);
     acts.set(flag.enrolmentId, [...(acts.get(flag.enrolmentId) ?? []), reason.head]);
   }
-  const levels = await snapshot.levels();
+  const learned = await snapshot.masteries();
   // Instants of the window: a comparison of numbers, where a local day for each of sixty thousand works is slow.
   const from = startOfDay(window.from, course.term.zone);
   const until = startOfDay(addDays(window.to, 1), course.term.zone);
@@ -151,7 +115,7 @@ async function weeklyFacts(
       newActs: acts.get(p.enrolmentId) ?? [],
       silence: MEASURES.silence.value(subject) ?? 0,
       usualGap: MEASURES.usualGap.value(subject),
-      outcomes: levels.get(p.enrolmentId) ?? new Map(),
+      outcomes: new Map((learned.get(p.enrolmentId) ?? []).map((m) => [m.outcomeId, m.level])),
     };
   });
   const openedOf = new Map<number, number>();

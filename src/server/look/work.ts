@@ -7,18 +7,15 @@ import { HOUR_MS } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { WorkRow, WorkView } from '@/core/views/work';
 import { activityTotals, attempts, enrolments, responses } from '@/data/schema';
-import { courseHead } from './courseHead';
 import { database } from '../base/database';
 import type { ActivityRow, CourseModel } from '../snapshot/courseModel';
 import type { FullScore } from '../snapshot/scores';
-import { snapshotOf } from '../snapshot/snapshot';
 import { notFound } from '../base/errors';
 import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
-import { termRibbon } from './ribbon';
 import { roster } from '../snapshot/roster';
-import { peopleOf, scopeOf, type AskedScope } from './scope';
-import { tray } from '../act/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { type AskedScope } from './scope';
+import { type Viewer } from '../access/viewer';
+import { openView } from './frame';
 
 /** One work for the students of a scope, with the course and its sections beside it. */
 export async function workView(
@@ -27,13 +24,9 @@ export async function workView(
   activityId: number,
   asked: AskedScope,
 ): Promise<WorkView> {
-  const row = await requireTaught(viewer, code);
-  const snapshot = await snapshotOf(row);
-  const course = await snapshot.model();
+  const { row, snapshot, course, scope, people, frame } = await openView(viewer, code, asked);
   const activity = course.activities.find((a) => a.id === activityId);
   if (!activity) throw notFound('work in this course');
-  const scope = await scopeOf(viewer, row, asked);
-  const people = await peopleOf(viewer, row, scope);
   const everyone = (await roster(row.id)).filter((p) => p.status === 'active');
   const all = await workRows(course, await snapshot.scores(), activity, everyone, scope.now);
   const shown = new Set(people.map((p) => p.enrolmentId));
@@ -45,9 +38,7 @@ export async function workView(
   const columns = gradebookColumns(course);
   const place = columns.findIndex((c) => c.id === activityId);
   return {
-    course: courseHead(row),
-    scope,
-    ribbon: await termRibbon(row),
+    ...frame,
     id: activity.id,
     title: activity.title,
     kind: activity.kind,
@@ -74,7 +65,6 @@ export async function workView(
     graded: graded.length,
     before: columns[place - 1]?.id ?? null,
     after: place < 0 ? null : (columns[place + 1]?.id ?? null),
-    tray: (await tray(viewer, row)).map((t) => t.enrolmentId),
   };
 }
 

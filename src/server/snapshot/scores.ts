@@ -4,6 +4,7 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, scores } from '@/data/schema';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
+import { type ScoreState, EMPTY_STATE } from '@/core/gradebook/changes';
 
 /** Everything that stands in the gradebook of one student and activity. */
 export interface FullScore extends Score {
@@ -63,3 +64,16 @@ export async function loadScores(
     ]),
   );
 }
+
+export const stateOf = (score: FullScore | undefined): ScoreState =>
+  score
+    ? {
+        points: score.points,
+        excused: score.excused,
+        submitted: score.submitted,
+        graded: score.graded,
+        returned: score.returned,
+        ownDue: score.due,
+        extraAttempts: score.extraAttempts,
+      }
+    : EMPTY_STATE;

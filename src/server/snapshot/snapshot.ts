@@ -2,8 +2,6 @@ import { eq } from 'drizzle-orm';
 import type { ClassRecord } from '@/core/course/record';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import type { Stretch } from '@/core/activity/heat';
-import type { MasteryLevel } from '@/core/outcomes/mastery';
-import type { Percent } from '@/core/units';
 import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
@@ -13,7 +11,15 @@ import { loadDays } from './days';
 import { type DayRow } from '@/core/activity/dayFigures';
 import { changedSince, importsMark } from './revision';
 import { loadScores, type FullScore } from './scores';
-import { readLevels, readMeasures, readOpened, readSessions, readStandings } from './studentParts';
+import {
+  readClassWeeks,
+  readFlags,
+  readMasteries,
+  readMeasures,
+  readOpened,
+  readSessions,
+  readWeeks,
+} from './studentParts';
 import { loadWorkDays } from './workDays';
 import { type WorkDays } from '@/core/activity/workDays';
 
@@ -50,12 +56,13 @@ export interface Snapshot {
   readonly opened: FollowedPart<ReadonlySet<number>>;
   /** Sessions of each student, ascending. */
   readonly sessions: FollowedPart<readonly Stretch[]>;
-  /** Level of each outcome, by student. */
-  readonly levels: Part<ReadonlyMap<number, ReadonlyMap<number, MasteryLevel>>>;
+  /** Mastery of each outcome, by student. */
+  readonly masteries: Part<Awaited<ReturnType<typeof readMasteries>>>;
   readonly record: Part<ClassRecord>;
   readonly measures: Part<ReadonlyMap<number, StudentMeasures>>;
-  /** Standings of the term weeks from the first, by student. */
-  readonly standings: Part<ReadonlyMap<number, readonly (Percent | null)[]>>;
+  readonly weeks: Part<Awaited<ReturnType<typeof readWeeks>>>;
+  readonly classWeeks: Part<Awaited<ReturnType<typeof readClassWeeks>>>;
+  readonly flags: Part<Awaited<ReturnType<typeof readFlags>>>;
 }
 
 /** Courses kept at a time: an instructor looks at few, and a large one takes some ten megabytes. */
@@ -104,11 +111,11 @@ async function marksOf({ orm }: Database, course: CourseRow): Promise<Marks> {
     })
     .from(courses)
     .where(eq(courses.id, course.id));
-  const { rev, dataUntil, evaluatedAt, evaluatedOn, ...setup } = row!.course;
+  const { rev, dataUntil, evaluatedAt, evaluatedOn, evaluations, ...setup } = row!.course;
   return {
     setup: JSON.stringify([setup, row!.imports]),
     rev,
-    evaluated: JSON.stringify([evaluatedAt, evaluatedOn, dataUntil == null]),
+    evaluated: JSON.stringify([evaluatedAt, evaluatedOn, evaluations, dataUntil == null]),
   };
 }
 
@@ -174,9 +181,11 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
     workDays: byStudent(old?.workDays, (only) => loadWorkDays(db, course.id, only)),
     opened: byStudent(old?.opened, (only) => readOpened(db, course.id, only)),
     sessions: byStudent(old?.sessions, (only) => readSessions(db, course.id, only)),
-    levels: evaluated(old?.levels, () => readLevels(db, course.id)),
+    masteries: evaluated(old?.masteries, () => readMasteries(db, course.id)),
     measures: evaluated(old?.measures, () => readMeasures(db, course.id)),
-    standings: evaluated(old?.standings, () => readStandings(db, course.id)),
+    weeks: evaluated(old?.weeks, () => readWeeks(db, course.id)),
+    classWeeks: evaluated(old?.classWeeks, () => readClassWeeks(db, course.id)),
+    flags: evaluated(old?.flags, () => readFlags(db, course.id)),
   };
   return snapshot;
 }

@@ -1,12 +1,21 @@
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, getTableColumns } from 'drizzle-orm';
 import type { Stretch } from '@/core/activity/heat';
-import type { MasteryLevel } from '@/core/outcomes/mastery';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
-import type { Percent } from '@/core/units';
 import type { Access } from '@/data/database';
-import { activityTotals, enrolments, masteries, measures, sessions, studentWeeks } from '@/data/schema';
+import {
+  activityTotals,
+  classWeeks,
+  enrolments,
+  flags,
+  masteries,
+  measures,
+  outcomes,
+  sessions,
+  studentWeeks,
+} from '@/data/schema';
 import { ofStudents } from './days';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
+import { groupBy } from '@/core/groupBy';
 
 /** Activities that each student of a course, or some, ever opened. */
 export async function readOpened(
@@ -49,25 +58,6 @@ export async function readSessions(
   );
 }
 
-/** Level of each outcome, by student of a course. */
-export async function readLevels(
-  { orm }: Access,
-  courseId: number,
-): Promise<Map<number, ReadonlyMap<number, MasteryLevel>>> {
-  const rows = await orm
-    .select({ id: masteries.enrolmentId, outcomeId: masteries.outcomeId, level: masteries.level })
-    .from(masteries)
-    .innerJoin(enrolments, eq(enrolments.id, masteries.enrolmentId))
-    .where(eq(enrolments.courseId, courseId));
-  const found = new Map<number, Map<number, MasteryLevel>>();
-  for (const { id, outcomeId, level } of rows) {
-    let own = found.get(id);
-    if (!own) found.set(id, (own = new Map()));
-    own.set(outcomeId, level);
-  }
-  return found;
-}
-
 /** The measures of the last evaluation, by student of a course. */
 export async function readMeasures({ orm }: Access, courseId: number): Promise<Map<number, StudentMeasures>> {
   const rows = await orm
@@ -78,26 +68,42 @@ export async function readMeasures({ orm }: Access, courseId: number): Promise<M
   return new Map(rows.map((r) => [r.id, r.m]));
 }
 
-/** Standings of the term weeks from the first, by student of a course. */
-export async function readStandings(
-  { orm }: Access,
-  courseId: number,
-): Promise<Map<number, readonly (Percent | null)[]>> {
+/** Mastery of each outcome of a course, in its order, by student. */
+export async function readMasteries({ orm }: Access, courseId: number) {
   const rows = await orm
-    .select({
-      id: studentWeeks.enrolmentId,
-      week: studentWeeks.week,
-      standing: studentWeeks.standing,
-    })
+    .select({ mastery: masteries, title: outcomes.title })
+    .from(masteries)
+    .innerJoin(outcomes, eq(outcomes.id, masteries.outcomeId))
+    .where(eq(outcomes.courseId, courseId))
+    .orderBy(asc(outcomes.position), asc(outcomes.id));
+  return groupBy(
+    rows.map(({ mastery, title }) => ({ ...mastery, title })),
+    (r) => r.enrolmentId,
+  );
+}
+
+/** The term weeks so far, from the first, by student of a course. */
+export async function readWeeks({ orm }: Access, courseId: number) {
+  const rows = await orm
+    .select(getTableColumns(studentWeeks))
     .from(studentWeeks)
     .innerJoin(enrolments, eq(enrolments.id, studentWeeks.enrolmentId))
     .where(eq(enrolments.courseId, courseId))
     .orderBy(asc(studentWeeks.enrolmentId), asc(studentWeeks.week));
-  const found = new Map<number, (Percent | null)[]>();
-  for (const { id, week, standing } of rows) {
-    let list = found.get(id);
-    if (!list) found.set(id, (list = []));
-    list[week - 1] = standing;
-  }
-  return found;
+  return groupBy(rows, (r) => r.enrolmentId);
+}
+
+/** The term weeks of a class so far, from the first. */
+export const readClassWeeks = ({ orm }: Access, courseId: number) =>
+  orm.select().from(classWeeks).where(eq(classWeeks.courseId, courseId)).orderBy(asc(classWeeks.week));
+
+/** The flags of a course by student, the open ones and the history, as they were first opened. */
+export async function readFlags({ orm }: Access, courseId: number) {
+  const rows = await orm
+    .select(getTableColumns(flags))
+    .from(flags)
+    .innerJoin(enrolments, eq(enrolments.id, flags.enrolmentId))
+    .where(eq(enrolments.courseId, courseId))
+    .orderBy(asc(flags.id));
+  return groupBy(rows, (r) => r.enrolmentId);
 }

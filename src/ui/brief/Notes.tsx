@@ -2,7 +2,8 @@
 import { useState } from 'react';
 import { addNoteAction, removeNoteAction } from '@/actions/notes';
 import type { LocalDate } from '@/core/units';
-import { NOTE_KINDS, type NoteKind, type NoteView } from '@/core/views/notes';
+import { type NoteView } from '@/core/views/notes';
+import { NOTE_KINDS, type NoteKind } from '@/core/acts/act';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
 import { weekdayDay } from '@/core/format';

@@ -46,7 +46,7 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
   const [moving, startMoving] = useTransition();
   const [sheet, setSheet] = useState<'put off' | 'seen' | null>(null);
   const [picked, showPicked] = useOptimistic(
-    new Set(view.tray.map((t) => t.enrolmentId)) as ReadonlySet<number>,
+    new Set(view.tray) as ReadonlySet<number>,
     (now, { students, on }: { students: readonly number[]; on: boolean }) =>
       new Set(on ? [...now, ...students] : [...now].filter((id) => !students.includes(id))),
   );

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { roster } from '@/server/snapshot/roster';
-import { courseHead, figuresBehind } from '@/server/look/courseHead';
+import { courseHead, figuresBehind } from '@/server/snapshot/courseHead';
 import { awaitingCount } from '@/server/look/gradebook';
 import { waitingCount } from '@/server/look/rounds';
 import { tray } from '@/server/act/tray';

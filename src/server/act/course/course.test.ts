@@ -20,7 +20,7 @@ import {
   saveSection,
 } from './parts';
 import { joinCourse, moveStudents, setJoinCode, setStatus } from './students';
-import { setupView } from './view';
+import { setupView } from '../../look/setup';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;

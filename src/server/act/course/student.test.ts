@@ -11,7 +11,7 @@ import { catchUp } from '../../xapi/follow';
 import { newCourse } from './institution';
 import { saveSection } from './parts';
 import { saveStudent } from './student';
-import { setupView } from './view';
+import { setupView } from '../../look/setup';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;

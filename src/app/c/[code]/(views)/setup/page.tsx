@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { SETUP_PARTS } from '@/core/views/setup';
-import { setupView } from '@/server/act/course/view';
+import { setupView } from '@/server/look/setup';
 import { Setup } from '@/ui/setup/Setup';
 import { page } from '../../../../page-guard';
 import { oneOf, type PageProps } from '../../../../query';

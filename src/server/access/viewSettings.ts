@@ -3,7 +3,7 @@ import type * as yup from 'yup';
 import { viewSettings } from '@/data/schema';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';
-import type { Viewer } from '../access/viewer';
+import type { Viewer } from './viewer';
 
 /** How the viewer left a view of a course; null if never, or if what is stored no longer fits. */
 export async function viewSetting<T>(

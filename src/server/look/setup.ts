@@ -14,12 +14,12 @@ import {
   user,
   waiting,
 } from '@/data/schema';
-import { courseHead } from '../../look/courseHead';
-import { database } from '../../base/database';
-import { loadCourseModel, type CourseRow } from '../../snapshot/courseModel';
-import { fullName } from '../../snapshot/roster';
-import { requireTaught, taughtCourses, type Viewer } from '../../access/viewer';
-import { credentialsOf } from '../../xapi/credentials';
+import { courseHead } from '../snapshot/courseHead';
+import { database } from '../base/database';
+import { loadCourseModel, type CourseRow } from '../snapshot/courseModel';
+import { fullName } from '../snapshot/roster';
+import { requireTaught, taughtCourses, type Viewer } from '../access/viewer';
+import { credentialsOf } from '../xapi/credentials';
 
 /** Everything there is to set up in a course, as it stands, and what in it will mislead. */
 export async function setupView(viewer: Viewer, code: string): Promise<SetupView> {

@@ -1,0 +1,35 @@
+import { asc, desc, eq, inArray } from 'drizzle-orm';
+import type { PlanView, StepView } from '@/core/views/plan';
+import type { Access } from '../database';
+import { plans, planSteps, user } from '../schema';
+
+/** The plans of enrolments, the newest first, each with its steps in order. */
+export async function plansOf({ orm }: Access, enrolmentIds: readonly number[]): Promise<PlanView[]> {
+  if (enrolmentIds.length === 0) return [];
+  const heads = await orm
+    .select({ plan: plans, by: user.name })
+    .from(plans)
+    .innerJoin(user, eq(user.id, plans.userId))
+    .where(inArray(plans.enrolmentId, [...enrolmentIds]))
+    .orderBy(desc(plans.id));
+  if (heads.length === 0) return [];
+  const steps = await orm
+    .select()
+    .from(planSteps)
+    .where(
+      inArray(
+        planSteps.planId,
+        heads.map((h) => h.plan.id),
+      ),
+    )
+    .orderBy(asc(planSteps.position));
+  const stepsOf = new Map<number, StepView[]>(heads.map((h) => [h.plan.id, []]));
+  for (const s of steps) stepsOf.get(s.planId)!.push({ ...s, doneAt: s.doneAt?.getTime() ?? null });
+  return heads.map(({ plan, by }) => ({
+    id: plan.id,
+    enrolmentId: plan.enrolmentId,
+    by,
+    at: plan.createdAt.getTime(),
+    steps: stepsOf.get(plan.id)!,
+  }));
+}
