@@ -12,19 +12,11 @@ module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     {
-      name: 'no-circles-of-folders',
-      severity: 'error',
-      scope: 'folder',
-      // Routes name each other by their place in the tree.
-      from: { path: '^src/(core|data|server|actions)/' },
-      to: { circular: true, path: '^src/(core|data|server|actions)/' },
-    },
-    {
       name: 'formats-are-adapters',
       comment:
         'Files and statements are read into the records of core/course; nothing of the trade stands on a format.',
       severity: 'error',
-      from: { path: '^src/core/', pathNot: '^src/core/formats/|^src/core/views/intake|\\.test\\.ts$' },
+      from: { path: '^src/core/', pathNot: '^src/core/formats/|\\.test\\.ts$' },
       to: { path: '^src/core/formats/' },
     },
     only('core-imports-core', layer('core'), [layer('core')]),

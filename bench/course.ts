@@ -7,7 +7,7 @@ import { SECTIONS } from '@/demo/course';
 import { scenarioFiles } from '@/demo/files';
 import { scenario } from '@/demo/scenario';
 import { rereadConfig } from '@/server/base/config';
-import { createAccounts, createCourse } from '@/server/act/setup';
+import { createAccounts, createCourse } from '@/server/snapshot/createCourse';
 
 export const NOW = '2026-11-25T10:00:00Z';
 

@@ -126,6 +126,7 @@ await checks([
 await checks([
   ['formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
+  ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.folders.cjs']],
 ]);
 // Together: the commands that the unit tests start one by one leave a core to the database tests.
 suite(

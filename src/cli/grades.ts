@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { parseInstant, ANY_YEAR } from '@/core/formats/instant';
 import { completion } from '@/core/gradebook/completion';
-import type { Gradebook, Score } from '@/core/gradebook/model';
+import type { Gradebook, Score } from '@/core/course/gradebook';
 import { standing } from '@/core/gradebook/standing';
 import type { Instant } from '@/core/units';
 import { byCode, InputError, readText } from './input';

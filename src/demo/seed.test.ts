@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { testDatabase, type TestDatabase } from '../../tests/support/database';
 import { courses, enrolments, events, persons, units, user } from '@/data/schema';
-import { createCourse } from '@/server/act/setup';
+import { createCourse } from '@/server/snapshot/createCourse';
 import { demoTerm } from './course';
 import { demoSignIns, seedDemo } from './seed';
 

@@ -6,7 +6,7 @@ import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
 import { courses, enrolments, persons, units, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
-import { createAccounts, createCourse } from '@/server/act/setup';
+import { createAccounts, createCourse } from '@/server/snapshot/createCourse';
 import { demoTerm, SECTIONS, termName } from './course';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';

@@ -4,7 +4,7 @@ import type { Term } from '@/core/calendar/term';
 import type { Database } from '@/data/database';
 import { courses, enrolments, persons, user } from '@/data/schema';
 import { importFiles, type ImportOptions } from '@/server/intake/intake';
-import { createAccounts, createCourse } from '@/server/act/setup';
+import { createAccounts, createCourse } from '@/server/snapshot/createCourse';
 import type { Viewer } from '@/server/access/viewer';
 import { testDatabase, type TestDatabase } from './database';
 

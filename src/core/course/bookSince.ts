@@ -1,4 +1,4 @@
-import type { Gradebook } from '../gradebook/model';
+import type { Gradebook } from './gradebook';
 import type { Instant } from '../units';
 
 /** The gradebook of somebody who joined then (null: from the first day on): works due before are not held against them. */

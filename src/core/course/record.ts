@@ -1,6 +1,6 @@
 import type { Term } from '../calendar/term';
-import type { DueWork } from '../gradebook/completion';
-import type { Gradebook, ScoresByActivity } from '../gradebook/model';
+import type { DueWork } from './gradebook';
+import type { Gradebook, ScoresByActivity } from './gradebook';
 import type { LocalDate, Seconds } from '../units';
 
 /** One day of a student: time on task, of it in class. */

@@ -7,7 +7,7 @@ import { DEFAULT_INDICATORS, FLAG_KINDS, type IndicatorSettings } from './indica
 import type { StudentMeasures } from '../measures/studentMeasures';
 import { compareFlags, comparePriority, type Queued } from './priority';
 import { reasonOf } from './reasons';
-import { isAnswered, returnsOn, type Mark } from './rounds';
+import { isAnswered, returnsOn, type Mark } from '../acts/rounds';
 
 /** Somebody with whom nothing is the matter. */
 const calm: StudentMeasures = {

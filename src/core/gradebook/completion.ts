@@ -1,11 +1,6 @@
 import type { Instant } from '../units';
-import type { ScoresByActivity } from './model';
+import type { DueWork, ScoresByActivity } from '../course/gradebook';
 import { isDue, isMissing, isReturned, isSubmitted } from './status';
-
-export interface DueWork {
-  readonly id: string;
-  readonly due: Instant | null;
-}
 
 export interface Completion {
   /** Works expected by now that are handed in (late ones too) or returned with a grade. */

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { truth } from '../../../tests/support/reference';
 import { DAY_MS, WEEK_MS } from '../units';
 import { completion } from './completion';
-import type { Gradebook, GradedActivity, Score } from './model';
+import type { Gradebook, GradedActivity, Score } from '../course/gradebook';
 import { dropLowest, neededOnRest, standing } from './standing';
 import { workStatus } from './status';
 import { activityMedians, gradeTrend, type GradedWork } from './trend';

@@ -14,7 +14,7 @@ import {
   waitsForGrade,
   worstWork,
 } from '../tables/gradeFilters';
-import type { Score } from './model';
+import type { Score } from '../course/gradebook';
 import { pastedCells, previewPaste, type PasteTarget } from './pasteScores';
 import { pickReason } from '../tables/pickReason';
 import { goesBackIntoClass } from './readDown';

@@ -1,6 +1,6 @@
 import type { Instant, Percent } from '../units';
 import { lateDays } from './lateDays';
-import type { Gradebook, GradedActivity, Score, ScoresByActivity } from './model';
+import type { Gradebook, GradedActivity, Score, ScoresByActivity } from '../course/gradebook';
 import { dueFor, isMissing, isReturned } from './status';
 
 interface Counted {

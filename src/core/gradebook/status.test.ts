@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { DAY_MS } from '../units';
-import type { Score } from './model';
+import type { Score } from '../course/gradebook';
 import { dueFor, isClosed, isDue, isLate, isMissing, workStatus } from './status';
 
 const at = (text: string) => Date.parse(text);

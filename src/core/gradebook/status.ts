@@ -1,5 +1,5 @@
 import type { Instant } from '../units';
-import type { Score } from './model';
+import type { Score } from '../course/gradebook';
 
 export type WorkStatus =
   'not yet due' | 'no due date' | 'submitted' | 'late' | 'missing' | 'excused' | 'awaiting grade' | 'graded';

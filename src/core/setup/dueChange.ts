@@ -1,4 +1,4 @@
-import type { Score } from '../gradebook/model';
+import type { Score } from '../course/gradebook';
 import { workStatus, type WorkStatus } from '../gradebook/status';
 import type { Instant } from '../units';
 

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { NOBODY, saidOf } from '../formats/studentForm';
+import { NOBODY, saidOf } from '../formats/xapi/studentForm';
 
 it('somebody who waits is put on record with what the source says, and nothing else', () => {
   expect(saidOf({ person: 'mbox:nan@x.example', name: 'Nan van der Nobody' })).toEqual({

@@ -2,7 +2,7 @@ import { weekOfDate } from '../calendar/term';
 import { dayAndTime } from '../format';
 import { measureOf, MEASURES } from '../measures/registry';
 import type { ActivityColumn, ActivityRow, ActivityView } from '../views/activity';
-import { isActivityShow } from './activityShow';
+import { isActivityShow } from '../views/activity';
 import { sectionColumn, studentColumn } from './people';
 import { at, called, type AskedTable, type Column, type Table } from './table';
 

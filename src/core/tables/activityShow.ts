@@ -1,10 +1,5 @@
 import type { Condition } from '../rules/condition';
-
-/** What the activity of students can be narrowed to. */
-export const ACTIVITY_SHOWS = ['all', 'away', 'quiet', 'opened'] as const;
-export type ActivityShow = (typeof ACTIVITY_SHOWS)[number];
-export const isActivityShow = (text: string | null | undefined): text is ActivityShow =>
-  ACTIVITY_SHOWS.some((s) => s === text);
+import { ActivityShow } from '../views/activity';
 
 const CAME: Condition = { measure: 'days', is: '>', than: 0 };
 /** A silence is longer than usual from over twice the usual gap on. */

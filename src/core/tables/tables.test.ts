@@ -5,7 +5,8 @@ import { sheetCsv, wallDate } from '../formats/sheet';
 import type { DayFigures } from '../activity/dayFigures';
 import type { StudentMeasures } from '../measures/studentMeasures';
 import { judge } from '../rules/condition';
-import { ACTIVITY_SHOWS, activityShows } from './activityShow';
+import { activityShows } from './activityShow';
+import { ACTIVITY_SHOWS } from '../views/activity';
 import { compareRows } from './order';
 
 describe('order of rows', () => {

@@ -2,7 +2,6 @@ import type { Summary } from '../gradebook/distribution';
 import type { ActivityKind } from '../course/kinds';
 import type { LocalDate, Minutes, Percent } from '../units';
 import type { MeasureKey } from '../measures/registry';
-import type { ActivityShow } from '../tables/activityShow';
 import type { ViewFrame } from './frame';
 
 export const ACTIVITY_TABS = ['people', 'class', 'resources', 'effort'] as const;
@@ -23,6 +22,12 @@ export const ACTIVITY_COLUMNS = [
   'silence',
 ] as const satisfies readonly MeasureKey[];
 export type ActivityColumn = (typeof ACTIVITY_COLUMNS)[number];
+
+/** What the activity of students can be narrowed to. */
+export const ACTIVITY_SHOWS = ['all', 'away', 'quiet', 'opened'] as const;
+export type ActivityShow = (typeof ACTIVITY_SHOWS)[number];
+export const isActivityShow = (text: string | null | undefined): text is ActivityShow =>
+  ACTIVITY_SHOWS.some((s) => s === text);
 
 /** What one student did in the window, with the window before. */
 export interface ActivityRow extends Readonly<Record<ActivityColumn, number | null>> {

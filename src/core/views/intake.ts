@@ -1,5 +1,5 @@
 import type { FileKind } from '../course/records';
-import type { Mapping } from '../formats/mapping/mapping';
+import type { Mapping } from '../course/mapping';
 import type { Instant } from '../units';
 
 /** Counts of one file of an import. */

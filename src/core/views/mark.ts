@@ -1,4 +1,4 @@
-import type { Mark } from '../flags/rounds';
+import type { Mark } from '../acts/rounds';
 
 export interface MarkView extends Mark {
   readonly id: number;

@@ -7,7 +7,7 @@ import type { NoteView } from '@/core/views/notes';
 import type { Access } from '../database';
 import { acts, notes, roundPositions, user } from '../schema';
 import { addDays } from '@/core/calendar/zone';
-import { ROUND_DAYS, MOST_PUT_OFF_DAYS } from '@/core/flags/rounds';
+import { ROUND_DAYS, MOST_PUT_OFF_DAYS } from '@/core/acts/rounds';
 
 const isAnswer = inArray(acts.kind, [...ANSWERS]);
 const toMark = ({ act, by }: { act: typeof acts.$inferSelect; by: string }): MarkView => ({

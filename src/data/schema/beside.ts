@@ -9,7 +9,7 @@ import {
   text,
   unique,
 } from 'drizzle-orm/pg-core';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import type { Attendance, RequirementKind } from '@/core/course/kinds';
 import { user } from './auth';
 import { at } from './columns';

@@ -16,7 +16,7 @@ import type { Meeting, MeetingException } from '@/core/calendar/meetings';
 import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/course/kinds';
 import type { ScoreBands } from '@/core/gradebook/bands';
-import type { GradePolicy } from '@/core/gradebook/model';
+import type { GradePolicy } from '@/core/course/gradebook';
 import type { IndicatorSettings } from '@/core/flags/indicators';
 import { units } from './institution';
 

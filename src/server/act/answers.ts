@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
-import { MOST_PUT_OFF_DAYS } from '@/core/flags/rounds';
+import { MOST_PUT_OFF_DAYS } from '@/core/acts/rounds';
 import type { LocalDate } from '@/core/units';
 import { acts, roundPositions } from '@/data/schema';
 import { now } from '../base/clock';

@@ -7,7 +7,7 @@ import { evaluateCourse } from './evaluate';
 import { ensureEvaluated, evaluateNow } from './evaluation';
 import { importFiles, pastImports } from '../intake/intake';
 import { undoImport } from '../intake/undo';
-import { createCourse } from '../act/setup';
+import { createCourse } from '../snapshot/createCourse';
 
 const small = withSmallCourse();
 

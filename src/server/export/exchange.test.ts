@@ -22,7 +22,7 @@ import {
 } from '@/data/schema';
 import { importFiles, previewImport } from '../intake/intake';
 import { rejectedCsv } from '../intake/rejected';
-import { createCourse } from '../act/setup';
+import { createCourse } from '../snapshot/createCourse';
 import { exportCourse, exportFile, EXPORT_FORMATS } from './export';
 import { eraseStudent, studentArchive } from './student';
 import { looksLikeZip, unzip } from '../base/zip';

@@ -1,5 +1,5 @@
 import type { CsvTable } from '@/core/formats/csv';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import { valuesOf } from '@/core/formats/mapping/suggest';
 import type { ForeignPreview } from '@/core/views/intake';
 

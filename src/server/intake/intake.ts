@@ -1,5 +1,5 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { courses, imports, user } from '@/data/schema';

@@ -1,6 +1,6 @@
 import { and, desc, eq, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
 import type { Access } from '@/data/database';
 import { mappings } from '@/data/schema';

@@ -7,7 +7,7 @@ import type { FileCounts } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
 import { courses, courseStaff, units } from '@/data/schema';
 import { invalid } from '../base/errors';
-import { makeCourse, type NewCourse } from '../act/setup';
+import { makeCourse, type NewCourse } from '../snapshot/createCourse';
 import type { Target } from './importing';
 import { importInto, type ImportOptions } from './intake';
 import { listFrom, meetingsOf } from './meetings';

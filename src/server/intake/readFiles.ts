@@ -2,7 +2,7 @@ import { decodeText, parseCsv, type CsvTable } from '@/core/formats/csv';
 import { fileKindOf, SPECS } from '@/core/formats/courseFiles';
 import { type FileKind, type RecordOf } from '@/core/course/records';
 import { applyMapping } from '@/core/formats/mapping/apply';
-import { fitting, type Mapping } from '@/core/formats/mapping/mapping';
+import { fitting, type Mapping } from '@/core/course/mapping';
 import { suggestMapping, type KnownWork } from '@/core/formats/mapping/suggest';
 import { readTableInSteps, type ReadTable, type TableSpec } from '@/core/formats/table';
 import { looksLikeStatements, readStatementsInSteps, type ReadStatements } from '@/core/formats/xapi/file';

@@ -4,7 +4,7 @@ import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promi
 import { basename, join } from 'node:path';
 import { and, asc, eq, lt, sql } from 'drizzle-orm';
 import * as yup from 'yup';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
 import { DAY_MS, HOUR_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';

@@ -4,7 +4,8 @@ import type { DaySpan } from '@/core/calendar/window';
 import { weekOf } from '@/core/calendar/term';
 import { MEASURES, measureOf } from '@/core/measures/registry';
 import { judge } from '@/core/rules/condition';
-import { ACTIVITY_SHOWS, activityShows } from '@/core/tables/activityShow';
+import { activityShows } from '@/core/tables/activityShow';
+import { ACTIVITY_SHOWS } from '@/core/views/activity';
 import { summarise } from '@/core/gradebook/distribution';
 import type { Percent } from '@/core/units';
 import {

@@ -1,7 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { comparePriority } from '@/core/flags/priority';
-import { isAnswered, returnsOn } from '@/core/flags/rounds';
+import { isAnswered, returnsOn } from '@/core/acts/rounds';
 import type { LocalDate } from '@/core/units';
 import { enrolments, flags } from '@/data/schema';
 import { studentBrief } from './brief';

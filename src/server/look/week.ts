@@ -1,7 +1,7 @@
 import { inSpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { bandOf, cutsFor, USUAL_BANDS } from '@/core/gradebook/bands';
-import type { Score } from '@/core/gradebook/model';
+import type { Score } from '@/core/course/gradebook';
 import { standingNow } from '@/core/gradebook/standing';
 import { dueFor, isLate, isMissing, isSubmitted } from '@/core/gradebook/status';
 import { activityMedians } from '@/core/gradebook/trend';

@@ -2,8 +2,8 @@ import { asc, eq, inArray } from 'drizzle-orm';
 import { meetingSpans, type Span } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
 import { isResource } from '@/core/course/kinds';
-import type { DueWork } from '@/core/gradebook/completion';
-import type { Gradebook } from '@/core/gradebook/model';
+import type { DueWork } from '@/core/course/gradebook';
+import type { Gradebook } from '@/core/course/gradebook';
 import type { Access } from '@/data/database';
 import { activities, activityOutcomes, categories, courses, outcomes, sections } from '@/data/schema';
 

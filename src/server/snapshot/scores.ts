@@ -1,5 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { Score } from '@/core/gradebook/model';
+import type { Score } from '@/core/course/gradebook';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, scores } from '@/data/schema';

@@ -7,7 +7,7 @@ import { VOIDED } from '@/core/formats/xapi/verbs';
 import { events, statements, waiting } from '@/data/schema';
 import { exportFile } from '../export/export';
 import { importFiles } from '../intake/intake';
-import { createCourse } from '../act/setup';
+import { createCourse } from '../snapshot/createCourse';
 import { checkStatements, receiveStatements } from './endpoint';
 
 const small = withSmallCourse();

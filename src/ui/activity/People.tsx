@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { saveActivityColumnsAction } from '@/actions/views';
-import { isActivityShow, type ActivityShow } from '@/core/tables/activityShow';
+import { isActivityShow, type ActivityShow } from '@/core/views/activity';
 import { ACTIVITY_COLUMNS, type ActivityColumn, type ActivityView } from '@/core/views/activity';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';

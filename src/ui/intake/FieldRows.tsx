@@ -1,6 +1,6 @@
 'use client';
 import type { MappedColumn } from '@/core/formats/mapping/columns';
-import { NAME_PARTS, type FieldSource, type Mapping } from '@/core/formats/mapping/mapping';
+import { NAME_PARTS, type FieldSource, type Mapping } from '@/core/course/mapping';
 import type { ForeignPreview } from '@/core/views/intake';
 import { inputClasses } from '../parts/Field';
 

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import type { Mapping } from '@/core/formats/mapping/mapping';
-import { kindOfShape } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
+import { kindOfShape } from '@/core/course/mapping';
 import type { ImportPreview } from '@/core/views/intake';
 import { Button } from '../parts/Button';
 import { MapFile } from './MapFile';

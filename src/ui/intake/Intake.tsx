@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { importAction, importEveryAction, mapFileAction } from '@/actions/course';
 import type { FileKind } from '@/core/course/records';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import type { JobView } from '@/core/views/job';
 import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import type { AheadView, WaitingPerson } from '@/core/views/live';

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { columnsOf } from '@/core/formats/mapping/columns';
-import { SHAPES, type Mapping, type Shape } from '@/core/formats/mapping/mapping';
+import { SHAPES, type Mapping, type Shape } from '@/core/course/mapping';
 import { suggestFields } from '@/core/formats/mapping/suggest';
 import type { ForeignPreview } from '@/core/views/intake';
 import { Button } from '../parts/Button';

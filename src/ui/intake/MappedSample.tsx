@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import type { CsvTable } from '@/core/formats/csv';
 import { applyMapping } from '@/core/formats/mapping/apply';
-import type { Mapping } from '@/core/formats/mapping/mapping';
+import type { Mapping } from '@/core/course/mapping';
 import { fileTable } from '@/core/formats/writeCourseFiles';
 
 /** Rows shown of a wide table, of which each gives many. */

@@ -1,5 +1,5 @@
 'use client';
-import { columnsUsed, type Mapping, type Shape } from '@/core/formats/mapping/mapping';
+import { columnsUsed, type Mapping, type Shape } from '@/core/course/mapping';
 import { inputClasses } from '../parts/Field';
 
 interface Props {

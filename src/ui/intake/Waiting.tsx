@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { dropWaitingAction, matchByRuleAction, matchPersonAction, undoImportAction } from '@/actions/course';
-import { saidOf } from '@/core/formats/studentForm';
+import { saidOf } from '@/core/formats/xapi/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';

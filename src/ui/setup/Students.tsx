@@ -2,7 +2,7 @@
 import { useMemo, useState } from 'react';
 import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/actions/setup';
 import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/course/kinds';
-import { NOBODY } from '@/core/formats/studentForm';
+import { NOBODY } from '@/core/formats/xapi/studentForm';
 import type { SetupView, StudentForm } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';

@@ -8,7 +8,7 @@ import { readRows, tooManyRejected, type ReadTable, type RejectedRow } from '../
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
 import { partOfName } from '../../course/personName';
-import { kindOfShape, type FieldSource, type Mapping } from './mapping';
+import { kindOfShape, type FieldSource, type Mapping } from '../../course/mapping';
 
 /** A foreign file read by a mapping: records of the kind that its shape says. */
 export interface Mapped<K extends FileKind> extends ReadTable<RecordOf[K]> {

@@ -3,7 +3,7 @@ import { SPECS } from '../courseFiles';
 import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../../course/kinds';
 import { FILE_GUIDE } from '../fileGuide';
 import { ATTENDANCE, REQUIREMENT_KINDS } from '../../course/kinds';
-import { kindOfShape, type Shape } from './mapping';
+import { kindOfShape, type Shape } from '../../course/mapping';
 
 export type ColumnType = 'text' | 'instant' | 'end' | 'day' | 'name' | 'words';
 

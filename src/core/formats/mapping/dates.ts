@@ -3,7 +3,7 @@ import { no, ok, type Result } from '../../result';
 import type { Instant, LocalDate } from '../../units';
 import { parseDate } from '../day';
 import { parseInstant, shorten } from '../instant';
-import type { DayOrder } from './mapping';
+import type { DayOrder } from '../../course/mapping';
 
 const DAY = /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})\.?/;
 const TIME = /^(\d{1,2}):(\d\d)(?::(\d\d)(?:[.,]\d+)?)?\s*([ap]m)?$/i;

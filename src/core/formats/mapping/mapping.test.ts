@@ -7,7 +7,7 @@ import { partOfName } from '../../course/personName';
 import { applyMapping } from './apply';
 import { parseDayIn, parseInstantIn } from './dates';
 import { fillScore } from './fillScores';
-import { fitting, SHAPES, type Mapping } from './mapping';
+import { fitting, SHAPES, type Mapping } from '../../course/mapping';
 import { mappingSchema } from './schema';
 import { dayOrderOf, suggestFields, suggestMapping } from './suggest';
 

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { DAY_ORDERS, NAME_PARTS, SHAPES, type FieldSource, type Mapping } from './mapping';
+import { DAY_ORDERS, NAME_PARTS, SHAPES, type FieldSource, type Mapping } from '../../course/mapping';
 
 const name = () => yup.string().max(500).required();
 const fieldSource = yup.lazy((value: unknown) => {

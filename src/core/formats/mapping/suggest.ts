@@ -1,6 +1,6 @@
 import type { CsvTable } from '../csv';
 import { columnsOf } from './columns';
-import type { DayOrder, FieldSource, Mapping, Shape } from './mapping';
+import type { DayOrder, FieldSource, Mapping, Shape } from '../../course/mapping';
 
 /** Words that sources use for our columns (common practice), in the order in which they are believed. */
 const CALLED: Readonly<Record<string, readonly string[]>> = {

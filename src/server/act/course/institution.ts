@@ -8,7 +8,7 @@ import { changeUnit } from '../../access/proposals';
 import { database } from '../../base/database';
 import { idsIn } from '@/data/queries/idsIn';
 import { forbidden, invalid, notFound } from '../../base/errors';
-import { createCourse } from '../setup';
+import { createCourse } from '../../snapshot/createCourse';
 import { requireTaught, taughtCourses, type Viewer } from '../../access/viewer';
 
 const requireInstructor = (viewer: Viewer) => {

@@ -5,7 +5,7 @@ import { GAP_MINUTES } from '@/core/activity/dwell';
 import type { Meeting, MeetingException } from '@/core/calendar/meetings';
 import { isZone } from '@/core/calendar/zone';
 import type { Term } from '@/core/calendar/term';
-import type { GradePolicy } from '@/core/gradebook/model';
+import type { GradePolicy } from '@/core/course/gradebook';
 import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
 import type { Access, Database } from '@/data/database';

@@ -1,8 +1,8 @@
-import type { Answer } from '../acts/act';
+import type { Answer } from './act';
 import { addDays } from '../calendar/zone';
 import type { LocalDate } from '../units';
-import type { FlagKind } from './indicators';
-import type { FlagLevel } from './level';
+import type { FlagKind } from '../flags/indicators';
+import type { FlagLevel } from '../flags/level';
 
 /** The latest answer to one student's flags. */
 export interface Mark {

@@ -47,3 +47,9 @@ export interface Gradebook {
 
 /** The scores of one student by activity. */
 export type ScoresByActivity = ReadonlyMap<string, Score>;
+
+/** What can be handed in, and by when. */
+export interface DueWork {
+  readonly id: string;
+  readonly due: Instant | null;
+}

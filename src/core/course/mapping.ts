@@ -1,4 +1,4 @@
-import { FILE_KINDS, type FileKind } from '../../course/records';
+import { FILE_KINDS, type FileKind } from './records';
 
 /** What a row of a foreign file is: a record of one of our files, or a student with a column a work or an item. */
 export const SHAPES = [...FILE_KINDS, 'wide scores', 'wide responses'] as const;
