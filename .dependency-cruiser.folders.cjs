@@ -1,5 +1,4 @@
 /** Folders in a line: of two, one knows the other and not the other way round. Tests may reach for what they check against. */
-const { options } = require('./.dependency-cruiser.cjs');
 const inside = { path: '^src/(core|data|server|actions)/' };
 
 module.exports = {
@@ -12,5 +11,10 @@ module.exports = {
       to: { circular: true, ...inside },
     },
   ],
-  options: { ...options, exclude: { path: '\\.test\\.tsx?$' } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '\\.test\\.tsx?$' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+  },
 };

@@ -1,5 +1,5 @@
 import type { Condition } from '../rules/condition';
-import { ActivityShow } from '../views/activity';
+import { type ActivityShow } from '../views/activity';
 
 const CAME: Condition = { measure: 'days', is: '>', than: 0 };
 /** A silence is longer than usual from over twice the usual gap on. */
