@@ -45,20 +45,22 @@ async function cellsOf({ orm }: Access, handIns: readonly HandIn[]): Promise<Map
 
 const placeIn = ({ enrolmentId, activityId }: Cell) => ({ enrolmentId, activityId });
 
+/** Attempts by when they were handed in. */
+const inOrder = (list: Cell['list']): Cell['list'] =>
+  list.toSorted((a, b) => a.at - b.at || (a.points ?? -1) - (b.points ?? -1));
+
 /** Writes the attempts of cells, numbered by when they were handed in, and what they come to. */
 async function writeCells(access: Access, cells: readonly Cell[]): Promise<void> {
   if (cells.length === 0) return;
   await deleteMany(access, attempts, [attempts.enrolmentId, attempts.activityId], cells.map(placeIn));
   const rows = cells.flatMap(({ enrolmentId, activityId, list }) =>
-    list
-      .toSorted((a, b) => a.at - b.at || (a.points ?? -1) - (b.points ?? -1))
-      .map((a, i) => ({
-        enrolmentId,
-        activityId,
-        number: i + 1,
-        submittedAt: new Date(a.at),
-        points: a.points,
-      })),
+    inOrder(list).map((a, i) => ({
+      enrolmentId,
+      activityId,
+      number: i + 1,
+      submittedAt: new Date(a.at),
+      points: a.points,
+    })),
   );
   await insertMany(access, attempts, rows);
 
@@ -78,7 +80,8 @@ async function writeCells(access: Access, cells: readonly Cell[]): Promise<void>
 
 /** What the attempts of a cell come to: the first says when it was handed in, the best its points. */
 function scoreOf({ enrolmentId, activityId, list }: Cell) {
-  const best = list.reduce((b, a) => ((a.points ?? -1) > (b.points ?? -1) ? a : b));
+  // Of equal ones the earliest, in whatever order they came.
+  const best = inOrder(list).reduce((b, a) => ((a.points ?? -1) > (b.points ?? -1) ? a : b));
   const graded = best.points == null ? null : new Date(best.at);
   return {
     enrolmentId,

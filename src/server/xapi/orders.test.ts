@@ -137,7 +137,24 @@ describe('statements', () => {
           expect(await comesTo(live)).toEqual(await comesTo(byFile));
         },
       ),
-      { numRuns: 10 },
+      {
+        numRuns: 10,
+        // Two attempts of equal points, the later told of first.
+        examples: [
+          [
+            [1, 0, 0].map((minute) => ({
+              who: 's1',
+              verb: 'passed',
+              work: 'q2',
+              minute,
+              scaled: 0.2,
+              of: 0,
+            })),
+            [21, 0, 0, 0, 0, 0, 0, 0, 0, 0],
+            1,
+          ],
+        ],
+      },
     );
   });
 
