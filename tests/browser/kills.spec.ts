@@ -124,7 +124,7 @@ function lantern(...args: string[]): string {
 test('the server killed thirty times while it imports, sends and takes statements in: nothing is lost, doubled or half', async ({
   browser,
 }) => {
-  test.setTimeout(1_200_000);
+  test.setTimeout(5_400_000);
   const db = await openEmbedded(folder, 'the test of kills');
   await smallCourse(db);
   const places = await db.orm.select({ id: enrolments.id }).from(enrolments).orderBy(enrolments.id);
