@@ -1,5 +1,4 @@
 'use server';
-import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { mappingSchema } from '@/core/formats/mapping/schema';
 import { commitEvery } from '@/server/intake/every';
@@ -8,19 +7,13 @@ import { removeMapping } from '@/server/intake/mappings';
 import { undoImport } from '@/server/intake/undo';
 import { dropWaiting, matchByRule, matchPerson } from '@/server/intake/waiting';
 import { saveSettings, settingsSchema } from '@/server/act/settings';
-import { courseCode, idNumber, run } from './run';
+import { asks, changes, courseCode, idNumber } from './run';
 
 const importInput = yup.object({ code: courseCode, id: yup.string().uuid().required() });
 
-export async function importAction(input: yup.InferType<typeof importInput>) {
-  return run(importInput, input, async (viewer, { code, id }) => {
-    return commitImport(viewer, code, id);
-  });
-}
+export const importAction = asks(importInput, (viewer, { code, id }) => commitImport(viewer, code, id));
 
-export async function importEveryAction(input: yup.InferType<typeof importInput>) {
-  return run(importInput, input, (viewer, { code, id }) => commitEvery(viewer, code, id));
-}
+export const importEveryAction = asks(importInput, (viewer, { code, id }) => commitEvery(viewer, code, id));
 
 const mapInput = yup.object({
   code: courseCode,
@@ -30,65 +23,39 @@ const mapInput = yup.object({
   saveAs: yup.string().max(100).nullable().defined(),
 });
 
-export async function mapFileAction(input: yup.InferType<typeof mapInput>) {
-  return run(mapInput, input, (viewer, { code, id, ...told }) => mapFile(viewer, code, id, told));
-}
+export const mapFileAction = asks(mapInput, (viewer, { code, id, ...told }) =>
+  mapFile(viewer, code, id, told),
+);
 
 const mappingInput = yup.object({ code: courseCode, id: idNumber });
 
-export async function removeMappingAction(input: yup.InferType<typeof mappingInput>) {
-  return run(mappingInput, input, async (viewer, { code, id }) => {
-    await removeMapping(viewer, code, id);
-    revalidatePath(`/c/${code}/import`);
-  });
-}
+export const removeMappingAction = changes(mappingInput, (viewer, { code, id }) =>
+  removeMapping(viewer, code, id),
+);
 
 const saveInput = yup.object({ code: courseCode, settings: settingsSchema });
 
-export async function saveSettingsAction(input: yup.InferType<typeof saveInput>) {
-  return run(saveInput, input, async (viewer, { code, settings }) => {
-    await saveSettings(viewer, code, settings);
-    revalidatePath(`/c/${code}`, 'layout');
-  });
-}
+export const saveSettingsAction = changes(saveInput, (viewer, { code, settings }) =>
+  saveSettings(viewer, code, settings),
+);
 
 const undoInput = yup.object({ code: courseCode, id: idNumber });
 
-export async function undoImportAction(input: yup.InferType<typeof undoInput>) {
-  return run(undoInput, input, async (viewer, { code, id }) => {
-    const done = await undoImport(viewer, code, id);
-    revalidatePath(`/c/${code}`, 'layout');
-    return done;
-  });
-}
+export const undoImportAction = changes(undoInput, (viewer, { code, id }) => undoImport(viewer, code, id));
 
 const person = yup.string().max(2500).required();
 const matchInput = yup.object({ code: courseCode, person, enrolmentId: idNumber });
 
-export async function matchPersonAction(input: yup.InferType<typeof matchInput>) {
-  return run(matchInput, input, async (viewer, { code, person: who, enrolmentId }) => {
-    const matched = await matchPerson(viewer, code, who, enrolmentId);
-    revalidatePath(`/c/${code}`, 'layout');
-    return matched;
-  });
-}
+export const matchPersonAction = changes(matchInput, (viewer, { code, person: who, enrolmentId }) =>
+  matchPerson(viewer, code, who, enrolmentId),
+);
 
 const ruleInput = yup.object({ code: courseCode });
 
-export async function matchByRuleAction(input: yup.InferType<typeof ruleInput>) {
-  return run(ruleInput, input, async (viewer, { code }) => {
-    const rows = await matchByRule(viewer, code);
-    revalidatePath(`/c/${code}`, 'layout');
-    return rows;
-  });
-}
+export const matchByRuleAction = changes(ruleInput, (viewer, { code }) => matchByRule(viewer, code));
 
 const dropInput = yup.object({ code: courseCode, person });
 
-export async function dropWaitingAction(input: yup.InferType<typeof dropInput>) {
-  return run(dropInput, input, async (viewer, { code, person: who }) => {
-    const rows = await dropWaiting(viewer, code, who);
-    revalidatePath(`/c/${code}`, 'layout');
-    return rows;
-  });
-}
+export const dropWaitingAction = changes(dropInput, (viewer, { code, person: who }) =>
+  dropWaiting(viewer, code, who),
+);

@@ -1,5 +1,4 @@
 'use server';
-import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import type { Changed } from '@/core/views/gradebook';
 import { undoBatch } from '@/server/act/gradeChange';
@@ -13,9 +12,7 @@ import {
   saveBands,
   showStanding,
 } from '@/server/act/grade';
-import { courseCode, idNumber, maybeInstant, part, run } from './run';
-
-const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
+import { asks, changes, courseCode, idNumber, maybeInstant, part, refresh } from './run';
 
 const seen = part({ points: yup.number().nullable().defined(), excused: yup.boolean().required() });
 const cell = part({ enrolmentId: idNumber, activityId: idNumber, seen });
@@ -45,19 +42,15 @@ const gradeInput = yup.object({
     .required(),
 });
 
-export async function gradeAction(input: yup.InferType<typeof gradeInput>) {
-  return run(gradeInput, input, (viewer, { code, cells: list, pasted }) =>
-    after(code, grade(viewer, code, list, pasted ? 'paste' : 'grade')),
-  );
-}
+export const gradeAction = asks(gradeInput, (viewer, { code, cells: list, pasted }) =>
+  after(code, grade(viewer, code, list, pasted ? 'paste' : 'grade')),
+);
 
 const excuseInput = yup.object({ code: courseCode, cells, on: yup.boolean().required() });
 
-export async function excuseAction(input: yup.InferType<typeof excuseInput>) {
-  return run(excuseInput, input, (viewer, { code, cells: list, on }) =>
-    after(code, excuse(viewer, code, list, on)),
-  );
-}
+export const excuseAction = asks(excuseInput, (viewer, { code, cells: list, on }) =>
+  after(code, excuse(viewer, code, list, on)),
+);
 
 const extendInput = yup.object({
   code: courseCode,
@@ -65,37 +58,27 @@ const extendInput = yup.object({
   due: maybeInstant,
 });
 
-export async function extendAction(input: yup.InferType<typeof extendInput>) {
-  return run(extendInput, input, (viewer, { code, cells: list, due }) =>
-    after(code, extend(viewer, code, list, due)),
-  );
-}
+export const extendAction = asks(extendInput, (viewer, { code, cells: list, due }) =>
+  after(code, extend(viewer, code, list, due)),
+);
 
 const grantInput = yup.object({ code: courseCode, cells });
 
-export async function grantAttemptAction(input: yup.InferType<typeof grantInput>) {
-  return run(grantInput, input, (viewer, { code, cells: list }) =>
-    after(code, grantAttempt(viewer, code, list)),
-  );
-}
+export const grantAttemptAction = asks(grantInput, (viewer, { code, cells: list }) =>
+  after(code, grantAttempt(viewer, code, list)),
+);
 
 const undoInput = yup.object({ code: courseCode, batch: yup.string().uuid().required() });
 
-export async function undoGradesAction(input: yup.InferType<typeof undoInput>) {
-  return run(undoInput, input, async (viewer, { code, batch }) => {
-    const undone = await undoBatch(viewer, code, batch);
-    refresh(code);
-    return undone;
-  });
-}
+export const undoGradesAction = changes(undoInput, (viewer, { code, batch }) =>
+  undoBatch(viewer, code, batch),
+);
 
 const cellInput = yup.object({ code: courseCode, enrolmentId: idNumber, activityId: idNumber });
 
-export async function cellAction(input: yup.InferType<typeof cellInput>) {
-  return run(cellInput, input, (viewer, { code, enrolmentId, activityId }) =>
-    cellView(viewer, code, enrolmentId, activityId),
-  );
-}
+export const cellAction = asks(cellInput, (viewer, { code, enrolmentId, activityId }) =>
+  cellView(viewer, code, enrolmentId, activityId),
+);
 
 const per = (label: string) => yup.number().typeError(`${label}: write a number.`).min(0).max(100).required();
 const cuts = part({ low: per('Low'), high: per('High') });
@@ -104,25 +87,14 @@ const bandsInput = yup.object({
   bands: part({ practice: cuts, other: cuts }),
 });
 
-export async function bandsAction(input: yup.InferType<typeof bandsInput>) {
-  return run(bandsInput, input, async (viewer, { code, bands }) => {
-    await saveBands(viewer, code, bands);
-    refresh(code);
-  });
-}
+export const bandsAction = changes(bandsInput, (viewer, { code, bands }) => saveBands(viewer, code, bands));
 
 const switchInput = yup.object({ code: courseCode, on: yup.boolean().required() });
 
-export async function showStandingAction(input: yup.InferType<typeof switchInput>) {
-  return run(switchInput, input, async (viewer, { code, on }) => {
-    await showStanding(viewer, code, on);
-    refresh(code);
-  });
-}
+export const showStandingAction = changes(switchInput, (viewer, { code, on }) =>
+  showStanding(viewer, code, on),
+);
 
-export async function hideStandingAction(input: yup.InferType<typeof switchInput>) {
-  return run(switchInput, input, async (viewer, { code, on }) => {
-    await hideStanding(viewer, code, on);
-    refresh(code);
-  });
-}
+export const hideStandingAction = changes(switchInput, (viewer, { code, on }) =>
+  hideStanding(viewer, code, on),
+);

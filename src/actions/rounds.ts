@@ -1,21 +1,14 @@
 'use server';
-import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { ROUND_FILTERS } from '@/core/views/rounds';
 import { keepPosition, markSeen, putOff, undoAnswer } from '@/server/act/answers';
-import { courseCode, dayText, idNumber, run } from './run';
-
-const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
+import { asks, changes, courseCode, dayText, idNumber } from './run';
 
 const putOffInput = yup.object({ code: courseCode, student: idNumber, until: dayText });
 
-export async function putOffAction(input: yup.InferType<typeof putOffInput>) {
-  return run(putOffInput, input, async (viewer, { code, student, until }) => {
-    const mark = await putOff(viewer, code, student, until);
-    refresh(code);
-    return mark;
-  });
-}
+export const putOffAction = changes(putOffInput, (viewer, { code, student, until }) =>
+  putOff(viewer, code, student, until),
+);
 
 const seenInput = yup.object({
   code: courseCode,
@@ -27,22 +20,13 @@ const seenInput = yup.object({
     .required('Say in a word why.'),
 });
 
-export async function markSeenAction(input: yup.InferType<typeof seenInput>) {
-  return run(seenInput, input, async (viewer, { code, student, reason }) => {
-    const mark = await markSeen(viewer, code, student, reason);
-    refresh(code);
-    return mark;
-  });
-}
+export const markSeenAction = changes(seenInput, (viewer, { code, student, reason }) =>
+  markSeen(viewer, code, student, reason),
+);
 
 const undoInput = yup.object({ code: courseCode, mark: idNumber });
 
-export async function undoMarkAction(input: yup.InferType<typeof undoInput>) {
-  return run(undoInput, input, async (viewer, { code, mark }) => {
-    await undoAnswer(viewer, code, mark);
-    refresh(code);
-  });
-}
+export const undoMarkAction = changes(undoInput, (viewer, { code, mark }) => undoAnswer(viewer, code, mark));
 
 const placeInput = yup.object({
   code: courseCode,
@@ -54,8 +38,6 @@ const placeInput = yup.object({
 });
 
 /** Keeps where somebody is in Rounds, so that a reload or another device goes on there. */
-export async function keepPlaceAction(input: yup.InferType<typeof placeInput>) {
-  return run(placeInput, input, (viewer, { code, student, filter }) =>
-    keepPosition(viewer, code, { enrolmentId: student, filter }),
-  );
-}
+export const keepPlaceAction = asks(placeInput, (viewer, { code, student, filter }) =>
+  keepPosition(viewer, code, { enrolmentId: student, filter }),
+);

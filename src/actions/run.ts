@@ -1,3 +1,4 @@
+import { revalidatePath } from 'next/cache';
 import { headers } from 'next/headers';
 import * as yup from 'yup';
 import { parseDate } from '@/core/formats/day';
@@ -36,6 +37,25 @@ export async function run<S, T>(
     return { ok: false, message: said ?? 'Something went wrong here. Nothing was changed; try again.' };
   }
 }
+
+/** An action that only asks: its input is checked, and whoever is signed in asks. */
+export const asks =
+  <S, T>(schema: yup.Schema<S>, task: (viewer: Viewer, input: S) => Promise<T>) =>
+  (input: S): Promise<Outcome<T>> =>
+    run(schema, input, task);
+
+/** An action that changes something in a course: the same, and every view of the course is drawn anew. */
+export const changes = <S extends { readonly code: string }, T>(
+  schema: yup.Schema<S>,
+  task: (viewer: Viewer, input: S) => Promise<T>,
+) =>
+  asks(schema, async (viewer, input) => {
+    const done = await task(viewer, input);
+    refresh(input.code);
+    return done;
+  });
+
+export const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
 
 /** A part of an input that has parts itself. It must be there: left out, it would pass as if its parts were. */
 export const part = <S extends yup.ObjectShape>(shape: S) =>

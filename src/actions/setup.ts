@@ -39,9 +39,8 @@ import { joinCourse, moveStudents, setJoinCode, setStatus } from '@/server/act/c
 import { eraseStudent } from '@/server/export/student';
 import type { Viewer } from '@/server/access/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
-import { courseCode, dayText, idNumber, maybeInstant, part, run } from './run';
+import { asks, changes, courseCode, dayText, idNumber, maybeInstant, part, refresh, run } from './run';
 
-const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
 const maybeId = idNumber.nullable().defined();
 const name = (what: string, most = 200) =>
   yup
@@ -210,9 +209,9 @@ export async function removeAction(input: yup.InferType<typeof removeInput>) {
 }
 
 const dueInput = yup.object({ code: courseCode, id: idNumber, due: maybeInstant });
-export async function dueEffectAction(input: yup.InferType<typeof dueInput>) {
-  return run(dueInput, input, (viewer, { code, id, due }) => dueEffect(viewer, code, id, due));
-}
+export const dueEffectAction = asks(dueInput, (viewer, { code, id, due }) =>
+  dueEffect(viewer, code, id, due),
+);
 
 const studentInput = yup.object({
   code: courseCode,
@@ -229,13 +228,9 @@ export async function saveStudentAction(input: { code: string; form: StudentForm
 
 const ids = yup.array(idNumber).min(1, 'Choose at least one student.').max(5000).required();
 const moveInput = yup.object({ code: courseCode, ids, sectionId: maybeId });
-export async function moveStudentsAction(input: yup.InferType<typeof moveInput>) {
-  return run(moveInput, input, async (viewer, { code, ids: list, sectionId }) => {
-    const moved = await moveStudents(viewer, code, list, sectionId);
-    refresh(code);
-    return moved;
-  });
-}
+export const moveStudentsAction = changes(moveInput, (viewer, { code, ids: list, sectionId }) =>
+  moveStudents(viewer, code, list, sectionId),
+);
 const statusInput = yup.object({
   code: courseCode,
   ids,
@@ -244,28 +239,15 @@ const statusInput = yup.object({
     .oneOf([...ENROLMENT_STATUSES])
     .required(),
 });
-export async function setStatusAction(input: yup.InferType<typeof statusInput>) {
-  return run(statusInput, input, async (viewer, { code, ids: list, status }) => {
-    const changed = await setStatus(viewer, code, list, status);
-    refresh(code);
-    return changed;
-  });
-}
+export const setStatusAction = changes(statusInput, (viewer, { code, ids: list, status }) =>
+  setStatus(viewer, code, list, status),
+);
 
 const switchInput = yup.object({ code: courseCode, on: yup.boolean().required() });
-export async function joinCodeAction(input: yup.InferType<typeof switchInput>) {
-  return run(switchInput, input, async (viewer, { code, on }) => {
-    const joinCode = await setJoinCode(viewer, code, on);
-    refresh(code);
-    return joinCode;
-  });
-}
-export async function archiveCourseAction(input: yup.InferType<typeof switchInput>) {
-  return run(switchInput, input, async (viewer, { code, on }) => {
-    await archiveCourse(viewer, code, on);
-    refresh(code);
-  });
-}
+export const joinCodeAction = changes(switchInput, (viewer, { code, on }) => setJoinCode(viewer, code, on));
+export const archiveCourseAction = changes(switchInput, (viewer, { code, on }) =>
+  archiveCourse(viewer, code, on),
+);
 
 const joinInput = yup.object({ joinCode: yup.string().max(40).required('Type the code of the course.') });
 export async function joinCourseAction(input: yup.InferType<typeof joinInput>) {
@@ -298,24 +280,9 @@ export async function saveUnitAction(input: yup.InferType<typeof unitInput>) {
 }
 
 const keyInput = yup.object({ code: courseCode, label: name('What it is for', 80) });
-export async function createKeyAction(input: yup.InferType<typeof keyInput>) {
-  return run(keyInput, input, async (viewer, { code, label }) => {
-    const made = await createCredential(viewer, code, label.trim());
-    refresh(code);
-    return made;
-  });
-}
-export async function revokeKeyAction(input: yup.InferType<typeof byId>) {
-  return run(byId, input, async (viewer, { code, id }) => {
-    await revokeCredential(viewer, code, id);
-    refresh(code);
-  });
-}
+export const createKeyAction = changes(keyInput, (viewer, { code, label }) =>
+  createCredential(viewer, code, label.trim()),
+);
+export const revokeKeyAction = changes(byId, (viewer, { code, id }) => revokeCredential(viewer, code, id));
 
-export async function eraseStudentAction(input: yup.InferType<typeof byId>) {
-  return run(byId, input, async (viewer, { code, id }) => {
-    const rows = await eraseStudent(viewer, code, id);
-    refresh(code);
-    return rows;
-  });
-}
+export const eraseStudentAction = changes(byId, (viewer, { code, id }) => eraseStudent(viewer, code, id));

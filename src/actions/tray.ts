@@ -1,8 +1,7 @@
 'use server';
-import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
 import { addToTray, clearTray } from '@/server/act/tray';
-import { courseCode, idNumber, run } from './run';
+import { changes, courseCode, idNumber } from './run';
 
 const pickInput = yup.object({
   code: courseCode,
@@ -10,12 +9,9 @@ const pickInput = yup.object({
   reason: yup.string().max(300).required(),
 });
 
-export async function pickAction(input: yup.InferType<typeof pickInput>) {
-  return run(pickInput, input, async (viewer, { code, students, reason }) => {
-    await addToTray(viewer, code, students, reason);
-    revalidatePath(`/c/${code}`, 'layout');
-  });
-}
+export const pickAction = changes(pickInput, (viewer, { code, students, reason }) =>
+  addToTray(viewer, code, students, reason),
+);
 
 const dropInput = yup.object({
   code: courseCode,
@@ -23,9 +19,6 @@ const dropInput = yup.object({
 });
 
 /** Takes students out of the tray; null empties it. */
-export async function dropAction(input: yup.InferType<typeof dropInput>) {
-  return run(dropInput, input, async (viewer, { code, students }) => {
-    await clearTray(viewer, code, students);
-    revalidatePath(`/c/${code}`, 'layout');
-  });
-}
+export const dropAction = changes(dropInput, (viewer, { code, students }) =>
+  clearTray(viewer, code, students),
+);
