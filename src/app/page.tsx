@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { taughtCourses } from '@/server/access/viewer';
+import { coursesOf } from '@/server/access/viewer';
 import { Nothing } from '@/ui/parts/Panel';
 import { SignOut } from '@/ui/shell/SignOut';
 import { page } from './page-guard';
@@ -8,7 +8,7 @@ import { page } from './page-guard';
 export default async function Landing() {
   const { role, courses } = await page(async (viewer) => ({
     role: viewer.role,
-    courses: await taughtCourses(viewer),
+    courses: await coursesOf(viewer),
   }));
   if (role === 'student') redirect('/home');
   if (courses[0]) redirect(`/c/${courses[0].code}/rounds`);

@@ -4,6 +4,8 @@ import { classMastery } from '../outcomes/evidence';
 import { finish } from '../steps';
 import type { ClassRecord, StudentRecord } from '../course/record';
 import { measureClass } from './measureClass';
+import { MEASURES } from './registry';
+import { subjectsAt } from './subjects';
 import { weeklyPicture } from './weeks';
 
 const due = (date: string) => Date.parse(`${date}T22:00:00Z`);
@@ -88,6 +90,20 @@ describe('measures of a class', () => {
     expect(m.completion).toMatchObject({ done: 0, expected: 1, missing: ['w3'] });
     expect(m.standing.standing).toBe(0);
     expect(m.rhythm.silence).toBe(9);
+  });
+});
+
+describe('students as measures see them', () => {
+  it('are held against their own past, and against the class in any days', () => {
+    const class3 = record([student(1, 60), student(2, 70), student(3, 80)]);
+    const measured = finish(measureClass(class3, WINDOWS, ASOF));
+    const [first] = subjectsAt(class3, measured, WINDOWS, ASOF);
+    expect(MEASURES.missing.value(first!)).toBe(0);
+    // Three weeks before one work had been returned; a week before that none.
+    expect([21, 28].map((days) => first!.past!(days)?.standing.standing)).toEqual([60, null]);
+    // The seven days to 28 October hold the 22nd and the 25th: 40 minutes, where half the class had 80.
+    expect(first!.time!(7)).toEqual({ minutes: 40, classMedian: 80, whole: true });
+    expect(MEASURES.timeToClass.value(first!, { days: 7 })).toBe(50);
   });
 });
 

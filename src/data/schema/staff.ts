@@ -1,3 +1,5 @@
+import type { Role } from '@/core/access/may';
+import { at } from './columns';
 import { pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
 import { user } from './auth';
 import { ofCourse } from './courses';
@@ -10,6 +12,9 @@ export const courseStaff = pgTable(
     userId: text('user_id')
       .notNull()
       .references(() => user.id, { onDelete: 'cascade' }),
+    role: text('role').$type<Role>().notNull().default('instructor'),
+    /** From when on the role is over; null if it does not end. */
+    until: at('until'),
   },
   (t) => [primaryKey({ columns: [t.courseId, t.userId] })],
 );

@@ -7,7 +7,7 @@ import { auth } from './auth';
 import { DEVICE_COOKIE, knownDevice } from './device';
 import { PEER_HEADER } from '../base/peer';
 import { ALL_SENDERS, ONE_SENDER } from './signInTries';
-import { requireViewer, taughtCourses, viewerOf } from './viewer';
+import { requireViewer, coursesOf, viewerOf } from './viewer';
 
 const small = withSmallCourse();
 
@@ -23,7 +23,7 @@ describe('signing in', () => {
       role: 'instructor',
       userId: small.course.instructor.userId,
     });
-    expect((await taughtCourses(viewer!)).map((c) => c.code)).toEqual(['NAV']);
+    expect((await coursesOf(viewer!)).map((c) => c.code)).toEqual(['NAV']);
   });
   it('is refused with a wrong password, an unknown address, and from another site', async () => {
     expect((await signIn('ines@example.org', 'something else')).status).toBe(401);

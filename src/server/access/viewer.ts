@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, type SQL } from 'drizzle-orm';
 import { holdsBroken } from '@/core/formats/brokenText';
 import { ROLES, type Role } from '@/data/schema/auth';
 import { courses, courseStaff, enrolments } from '@/data/schema';
@@ -6,6 +6,8 @@ import { auth } from './auth';
 import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';
 import { forbidden, notFound, UseCaseError } from '../base/errors';
+import { type Right, may } from '@/core/access/may';
+import { now } from '../base/clock';
 
 /** Who asks. Every use case takes one and checks it. */
 export interface Viewer {
@@ -33,34 +35,47 @@ export async function requireViewer(headers: Headers): Promise<Viewer> {
   return viewer;
 }
 
-/** The courses a viewer teaches, by code. */
-export async function taughtCourses(viewer: Viewer): Promise<CourseRow[]> {
-  if (viewer.role !== 'instructor') return [];
+/** Courses in which a viewer has a role that allows something, with what the condition adds. */
+async function coursesWith(viewer: Viewer, right: Right, condition?: SQL): Promise<CourseRow[]> {
   const { orm } = await database();
   const rows = await orm
-    .select({ course: courses })
+    .select({ course: courses, role: courseStaff.role, until: courseStaff.until })
     .from(courseStaff)
     .innerJoin(courses, eq(courses.id, courseStaff.courseId))
-    .where(eq(courseStaff.userId, viewer.userId))
+    .where(and(eq(courseStaff.userId, viewer.userId), condition))
     .orderBy(asc(courses.id));
-  // Courses put aside stand last.
-  const aside = (r: (typeof rows)[number]) => Number(r.course.archivedAt != null);
-  return rows.sort((a, b) => aside(a) - aside(b)).map((r) => r.course);
+  const at = now();
+  return rows.flatMap(({ course, role, until }) => {
+    const grant = { role, course: course.id, until: until?.getTime() ?? null };
+    return may([grant], right, course.id, at) ? [course] : [];
+  });
 }
 
-/** A course that the viewer teaches. A course of others is refused in the same words as one that does not exist. */
-export async function requireTaught(viewer: Viewer, code: string): Promise<CourseRow> {
-  if (viewer.role !== 'instructor') throw forbidden();
+/** The courses that a viewer may look at; those put aside last. */
+export async function coursesOf(viewer: Viewer): Promise<CourseRow[]> {
+  if (viewer.role === 'student') return [];
+  const aside = (course: CourseRow) => Number(course.archivedAt != null);
+  return (await coursesWith(viewer, 'look')).sort((a, b) => aside(a) - aside(b));
+}
+
+/**
+ * The one question for access to a course: it comes back if the viewer may do that in it now. A course of others is
+ * refused in the same words as one that does not exist.
+ *
+ * @param course its code, or its id
+ */
+export async function requireCourse(
+  viewer: Viewer,
+  right: Right,
+  course: string | number,
+): Promise<CourseRow> {
+  if (viewer.role === 'student') throw forbidden();
   // An address can hold what no text in the database can.
-  if (holdsBroken(code)) throw notFound('course of yours');
-  const { orm } = await database();
-  const [row] = await orm
-    .select({ course: courses })
-    .from(courses)
-    .innerJoin(courseStaff, and(eq(courseStaff.courseId, courses.id), eq(courseStaff.userId, viewer.userId)))
-    .where(eq(courses.code, code));
-  if (!row) throw notFound('course of yours');
-  return row.course;
+  if (typeof course === 'string' && holdsBroken(course)) throw notFound('course of yours');
+  const named = typeof course === 'string' ? eq(courses.code, course) : eq(courses.id, course);
+  const [found] = await coursesWith(viewer, right, named);
+  if (!found) throw notFound('course of yours');
+  return found;
 }
 
 /** Refuses unless the enrolment belongs to the course. */

@@ -6,7 +6,7 @@ import { acts, roundPositions } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
-import { requireEnrolment, requireTaught, type Viewer } from '../access/viewer';
+import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { type Answer } from '@/core/acts/act';
 import { openReasons } from '../snapshot/reasons';
 import { snapshotOf } from '../snapshot/snapshot';
@@ -18,7 +18,7 @@ async function answer(
   enrolmentId: number,
   act: { readonly kind: Answer; readonly followUpOn?: LocalDate; readonly reason?: string },
 ): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   await requireEnrolment(course, enrolmentId);
   const answers = (await openReasons(await snapshotOf(course), [enrolmentId])).get(enrolmentId) ?? [];
   const [id] = await recordActs(await database(), course, viewer, [{ enrolmentId, answers, ...act }]);
@@ -32,7 +32,7 @@ export async function putOff(
   enrolmentId: number,
   until: LocalDate,
 ): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const today = localDate(now(), course.zone);
   if (until <= today) throw invalid('Choose a day after today.');
   if (until > addDays(today, MOST_PUT_OFF_DAYS))
@@ -48,7 +48,7 @@ export function markSeen(viewer: Viewer, code: string, enrolmentId: number, reas
 
 /** Undoes an answer of the viewer's own. */
 export async function undoAnswer(viewer: Viewer, code: string, actId: number): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const gone = await orm
     .delete(acts)
@@ -71,7 +71,7 @@ export interface Position {
 
 /** Keeps where the viewer is in the rounds of a course. */
 export async function keepPosition(viewer: Viewer, code: string, position: Position): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   if (position.enrolmentId != null) await requireEnrolment(course, position.enrolmentId);
   const { orm } = await database();
   await orm

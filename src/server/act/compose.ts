@@ -15,7 +15,7 @@ import { queueMail } from '../mail/dispatch';
 import { checkPlan, planActivities, proposedPlans, storePlans } from './plans';
 import { roster } from '../snapshot/roster';
 import { removeFromTray } from './tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { LIMITS } from '@/core/messages/limits';
 import type { ComposeRecipient, ComposeView, SendInput, Sent } from '@/core/views/compose';
 import { titlesOf, openReasons } from '../snapshot/reasons';
@@ -28,7 +28,7 @@ export async function composeView(
   code: string,
   ids: readonly number[],
 ): Promise<ComposeView> {
-  const course = await ensureEvaluated(await requireTaught(viewer, code));
+  const course = await ensureEvaluated(await requireCourse(viewer, 'act', code));
   const people = await recipientFacts(viewer, course, ids);
   const kinds = people.map((p) => p.reasons.map((r) => r.kind));
   const shared = kinds[0]?.find((kind) => kinds.every((list) => list.includes(kind))) ?? null;
@@ -89,7 +89,7 @@ function parsed(what: string, source: string): TemplatePart[] {
  * nothing. E-mail copies are queued in the same transaction and go out afterwards.
  */
 export async function sendMessage(viewer: Viewer, code: string, input: SendInput): Promise<Sent> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const ids = input.recipients.map((r) => r.enrolmentId);
   if (ids.length === 0) throw invalid('There is nobody to write to. Select at least one student.');
   if (ids.length > LIMITS.recipients) throw invalid(`At most ${LIMITS.recipients} students at once.`);

@@ -7,7 +7,7 @@ import { courses } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting } from '../access/viewSettings';
 import { changeCells } from './gradeChange';
 
@@ -51,7 +51,7 @@ export async function extend(
   cells: readonly SeenCell[],
   due: Instant | null,
 ): Promise<Changed> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'grade', code);
   const { orm } = await database();
   if (due != null) {
     const works = await orm.query.activities.findMany({
@@ -82,7 +82,7 @@ export const grantAttempt = (viewer: Viewer, code: string, cells: readonly SeenC
 
 /** Sets where low scores end and high ones begin. */
 export async function saveBands(viewer: Viewer, code: string, bands: ScoreBands): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'grade', code);
   for (const cuts of [bands.practice, bands.other])
     if (cuts.low >= cuts.high) throw invalid('The low band has to end below where the high one begins.');
   const { orm } = await database();
@@ -91,12 +91,12 @@ export async function saveBands(viewer: Viewer, code: string, bands: ScoreBands)
 
 /** Decides whether students see their standing. */
 export async function showStanding(viewer: Viewer, code: string, on: boolean): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'grade', code);
   const { orm } = await database();
   await orm.update(courses).set({ showsStanding: on }).where(eq(courses.id, course.id));
 }
 
 /** Keeps whether the viewer hides the standing column. */
 export async function hideStanding(viewer: Viewer, code: string, hidesStanding: boolean): Promise<void> {
-  await saveViewSetting(viewer, await requireTaught(viewer, code), 'gradebook', { hidesStanding });
+  await saveViewSetting(viewer, await requireCourse(viewer, 'grade', code), 'gradebook', { hidesStanding });
 }

@@ -15,7 +15,7 @@ import { loadScores, stateOf, type FullScore } from '../snapshot/scores';
 import { invalid, notFound, UseCaseError } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
 import { fullName } from '../snapshot/roster';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 /** One cell to change, and how. */
 export interface CellChange extends SeenCell {
@@ -35,7 +35,7 @@ export async function changeCells(
   action: GradeAction,
   changes: readonly CellChange[],
 ): Promise<Changed> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'grade', code);
   if (changes.length > MOST_CELLS) throw invalid(`Change at most ${MOST_CELLS} cells at once.`);
   const db = await database();
   const done = await db.transaction(async (tx) => {
@@ -90,7 +90,7 @@ export async function changeCells(
  * undo is refused.
  */
 export async function undoBatch(viewer: Viewer, code: string, batch: string): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'grade', code);
   const db = await database();
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);

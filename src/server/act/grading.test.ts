@@ -8,7 +8,7 @@ import { ensureEvaluated } from '../derive/evaluation';
 import { keepScope } from '../look/scope';
 import { scopeText } from '@/core/views/scope';
 import { roundsView } from '../look/rounds';
-import { requireTaught } from '../access/viewer';
+import { requireCourse } from '../access/viewer';
 import { cellView } from '../look/cell';
 import { undoBatch } from './gradeChange';
 import { excuse, extend, grade, grantAttempt, hideStanding, saveBands, showStanding } from './grade';
@@ -64,7 +64,7 @@ describe('the gradebook', () => {
     expect(w1.summary!.mean).toBeCloseTo(46 / 3);
     // What the rail counts is what the grid shows.
     const waiting = countFilters(view)['awaiting grade'].cells;
-    expect([waiting, await awaitingCount(await requireTaught(ines(), code))]).toEqual([1, 1]);
+    expect([waiting, await awaitingCount(await requireCourse(ines(), 'grade', code))]).toEqual([1, 1]);
     const late = view.rows.find((r) => r.family === 'Li')!;
     expect(late.late.map((i) => view.columns[i]!.title)).toEqual(['Chart exercise 3']);
   });
@@ -117,7 +117,7 @@ describe('grading in place', () => {
       60 * 0.7 + 40 * 0.2,
     );
 
-    await ensureEvaluated(await requireTaught(ines(), code));
+    await ensureEvaluated(await requireCourse(ines(), 'grade', code));
     const [m] = await small.test.db.orm
       .select()
       .from(measures)

@@ -2,7 +2,7 @@ import type { MailState } from '@/core/messages/mailState';
 import { and, asc, desc, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
-import { courses, courseStaff, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
+import { courses, enrolments, messages, persons, plans, recipients, user } from '@/data/schema';
 import { changeIdentity, type Change } from '../access/proposals';
 import { database } from '../base/database';
 import { idsIn } from '@/data/queries/idsIn';
@@ -13,7 +13,7 @@ import { wakeRunner } from '../jobs/queue';
 import { queueMail } from '../mail/dispatch';
 import { keptMail } from '../mail/kept';
 import { fullName } from '../snapshot/roster';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import type { CopyView, MessagePage, MessageView } from '@/core/views/messages';
 
 /** Messages a page. */
@@ -29,7 +29,7 @@ const UNREAD = sql`${recipients.readAt} is null`;
  * @param before the message that the page goes on from; from the newest without it
  */
 export async function courseMessages(viewer: Viewer, code: string, before?: number): Promise<MessagePage> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const heads = await orm
     .select({ message: messages, by: user.name })
@@ -99,7 +99,7 @@ const NOT_ARRIVED: readonly MailState[] = ['failed', 'unsure', 'no address'];
 
 /** One message with each recipient's own copy. */
 export async function messageView(viewer: Viewer, code: string, messageId: number): Promise<MessageView> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const [head] = await orm
     .select({ message: messages, by: user.name })
@@ -150,7 +150,7 @@ export async function retryMail(
   recipientId: number,
   email: string,
 ): Promise<boolean> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const valid: boolean = address.isValidSync(email);
   if (!valid) throw invalid(`“${email.slice(0, 60)}” is not an e-mail address.`);
   const db = await database();
@@ -207,11 +207,7 @@ export async function mailFile(
   if (viewer.role === 'student') {
     if (row.personId !== viewer.personId) throw notFound('message');
   } else {
-    const [staff] = await orm
-      .select()
-      .from(courseStaff)
-      .where(and(eq(courseStaff.courseId, row.courseId), eq(courseStaff.userId, viewer.userId)));
-    if (!staff) throw notFound('message');
+    await requireCourse(viewer, 'look', row.courseId);
   }
   const bytes = await keptMail(messageIdOf(recipientId, row.key));
   if (!bytes) throw notFound('copy of this e-mail');

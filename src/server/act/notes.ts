@@ -6,7 +6,7 @@ import { notes } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
-import { requireEnrolment, requireTaught, type Viewer } from '../access/viewer';
+import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { recordActs } from './acts';
 
 /** Writes a note or a talk down. Returns its id, for undoing it. */
@@ -16,7 +16,7 @@ export async function addNote(
   enrolmentId: number,
   note: { readonly kind: NoteKind; readonly on: LocalDate; readonly text: string },
 ): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   await requireEnrolment(course, enrolmentId);
   if (note.text.trim() === '') throw invalid('Write a word or two.');
   if (note.on > localDate(now(), course.zone)) throw invalid('A note is about a day that has come.');
@@ -41,7 +41,7 @@ export async function addNote(
 
 /** Takes a note of the viewer's own out. */
 export async function removeNote(viewer: Viewer, code: string, noteId: number): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const gone = await orm
     .delete(notes)

@@ -12,7 +12,7 @@ import { database } from '../base/database';
 import { type CourseModel } from '../snapshot/courseModel';
 import { invalid, notFound } from '../base/errors';
 import { fullName } from '../snapshot/roster';
-import { requireStudent, requireTaught, type Viewer } from '../access/viewer';
+import { requireStudent, requireCourse, type Viewer } from '../access/viewer';
 import type { CoursePlanRow, StepInput } from '@/core/views/plan';
 import { plansOf } from '@/data/queries/plans';
 import { type Snapshot } from '../snapshot/snapshot';
@@ -142,7 +142,7 @@ export async function tickStep(viewer: Viewer, stepId: number, done: boolean): P
 
 /** All plans of a course, the newest first, with whose they are. */
 export async function coursePlans(viewer: Viewer, code: string): Promise<CoursePlanRow[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const people = await orm
     .select({ id: enrolments.id, given: persons.given, family: persons.family })

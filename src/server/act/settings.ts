@@ -8,7 +8,7 @@ import { queueRebuild, rebuild } from '../derive/rebuild';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';
 import { hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import type { CourseSettings } from '@/core/views/settings';
 
 const whole = (label: string, least: number, most: number) =>
@@ -74,13 +74,13 @@ export const settingsSchema = group({
 });
 
 export async function courseSettings(viewer: Viewer, code: string): Promise<CourseSettings> {
-  const { sessionGapMinutes, indicators } = await requireTaught(viewer, code);
+  const { sessionGapMinutes, indicators } = await requireCourse(viewer, 'set up', code);
   return { sessionGapMinutes, indicators };
 }
 
 /** Stores thresholds; flags are evaluated by them, and by another session limit all sessions are cut anew, before it returns. */
 export async function saveSettings(viewer: Viewer, code: string, settings: CourseSettings): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'set up', code);
   const db = await database();
   const recut = settings.sessionGapMinutes !== course.sessionGapMinutes;
   const job = await db.transaction(async (tx) => {

@@ -7,7 +7,7 @@ import { database } from '../base/database';
 import type { CourseRow } from '../snapshot/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { invalid } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 /** The students a viewer has selected in a course of theirs, with the reason. */
 export const tray = async (viewer: Viewer, course: Pick<CourseRow, 'id'>) =>
@@ -20,7 +20,7 @@ export async function addToTray(
   ids: readonly number[],
   reason: string,
 ): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'act', code);
   if (ids.length === 0) return;
   const { orm } = await database();
   const found = await orm
@@ -44,7 +44,7 @@ export async function addToTray(
 
 /** Takes students out of the tray, or everybody if no ids are given. */
 export async function clearTray(viewer: Viewer, code: string, ids: readonly number[] | null): Promise<void> {
-  await removeFromTray(await database(), viewer, await requireTaught(viewer, code), ids);
+  await removeFromTray(await database(), viewer, await requireCourse(viewer, 'act', code), ids);
 }
 
 /** The same for a course of the viewer's, in whatever transaction. */

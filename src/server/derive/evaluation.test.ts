@@ -50,6 +50,26 @@ describe('catching up', () => {
     expect(await flagLines()).toEqual(daily);
     expect(daily.length).toBeGreaterThan(2);
   });
+  it('keeps the id of a flag from evaluation to evaluation, and when all the past is gone through again', async () => {
+    const ids = async () => {
+      const rows = await small.test.db.orm.select().from(flags).orderBy(asc(flags.id));
+      return rows.map((f) => `${f.id} ${f.enrolmentId} ${f.kind} ${f.openedOn}`);
+    };
+    await evaluateAt('2026-10-22T12:00:00Z');
+    const first = await ids();
+    await evaluateAt('2026-10-22T18:00:00Z');
+    expect(await ids()).toEqual(first);
+    await evaluateAt('2026-10-28T12:00:00Z');
+    const later = await ids();
+    expect(later.length).toBeGreaterThan(first.length);
+    expect(later).toEqual(expect.arrayContaining(first));
+    await small.test.db.orm
+      .update(courses)
+      .set({ evaluatedOn: null })
+      .where(eq(courses.id, small.course.courseId));
+    await evaluateAt('2026-10-28T12:00:00Z');
+    expect(await ids()).toEqual(later);
+  });
   it('knows on which day somebody fell behind, and on which silence became too long', async () => {
     await evaluateAt('2026-10-28T12:00:00Z');
     const { enrolmentId } = await small.course.student('s2');

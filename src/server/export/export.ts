@@ -8,7 +8,7 @@ import { eventStatement } from '@/core/formats/xapi/write';
 import type { Database } from '@/data/database';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { sha1 } from '../xapi/people';
 import { LEDGER_KINDS } from '../intake/ledgers';
 import { courseRecords, eventRecords } from './course';
@@ -29,7 +29,7 @@ export async function exportCourse(
   code: string,
   format: ExportFormat,
 ): Promise<ExportedFile> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'export', code);
   return exportFile(await database(), course.id, format);
 }
 

@@ -40,7 +40,7 @@ import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
 import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
-import { requireEnrolment, requireTaught, type Viewer } from '../access/viewer';
+import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { LEDGER_KINDS } from '../intake/ledgers';
 import { whatWaitedOf } from '../intake/waited';
 import { studentRecords, eventRecords } from './course';
@@ -98,7 +98,7 @@ export async function studentArchive(
   code: string,
   enrolmentId: number,
 ): Promise<ExportedFile> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'export', code);
   await requireEnrolment(course, enrolmentId);
   const db = await database();
   const { orm } = db;
@@ -227,7 +227,7 @@ const isNamed = (record: unknown): record is { readonly name: string } =>
  * account too. Cannot be undone. The log keeps when, by whom and how many rows, and nothing of the student.
  */
 export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: number): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'export', code);
   await requireEnrolment(course, enrolmentId);
   const db = await database();
   const { person, keys } = await personOf(course.id, enrolmentId);

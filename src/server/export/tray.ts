@@ -1,6 +1,6 @@
 import { writeCsv } from '@/core/formats/csv';
 import { roster } from '../snapshot/roster';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { trayOf } from '@/data/queries/tray';
 import { database } from '../base/database';
 import { openReasons } from '../snapshot/reasons';
@@ -8,7 +8,7 @@ import { snapshotOf } from '../snapshot/snapshot';
 
 /** The students in the tray as CSV: who, why they were picked, and every reason that is open. */
 export async function trayCsv(viewer: Viewer, code: string): Promise<string> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'export', code);
   const items = await trayOf(await database(), viewer.userId, course.id);
   const ids = items.map((i) => i.enrolmentId);
   const people = new Map((await roster(course.id, ids)).map((p) => [p.enrolmentId, p]));

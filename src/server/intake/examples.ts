@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { FILE_KINDS, type FileKind } from '@/core/course/records';
 import { config } from '../base/config';
 import { notFound } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 const fileOf = (kind: FileKind) => join(config().dataFolder, 'examples', `${kind}.csv`);
 
@@ -17,7 +17,7 @@ export async function exampleFile(
   code: string,
   name: string,
 ): Promise<{ name: string; bytes: Buffer }> {
-  await requireTaught(viewer, code);
+  await requireCourse(viewer, 'import', code);
   const kind = exampleKinds().find((k) => `${k}.csv` === name);
   if (!kind) throw notFound('example');
   return { name: `${kind}.csv`, bytes: await readFile(fileOf(kind)) };

@@ -15,7 +15,7 @@ import { needSpace } from '../base/failure';
 import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue, wakeRunner, type Payload } from '../jobs/queue';
 import type { Working } from '../jobs/runner';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
 import { applyImport } from './apply';
@@ -43,7 +43,7 @@ export async function previewImport(
   code: string,
   uploads: readonly UploadedFile[],
 ): Promise<ImportPreview> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   return previewStaged(viewer, code, await stage(course.id, viewer.userId, uploads));
 }
 
@@ -61,7 +61,7 @@ export async function mapFile(
   id: string,
   told: { readonly name: string; readonly mapping: Mapping; readonly saveAs: string | null },
 ): Promise<ImportPreview> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const kept = await staged(id, course.id, viewer.userId);
   const db = await database();
   const all = new Map([...kept.told, [told.name, told.mapping]]);
@@ -78,7 +78,7 @@ async function preview(
   id: string,
   told: ReadonlyMap<string, Mapping>,
 ): Promise<ImportPreview> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { uploads } = await staged(id, course.id, viewer.userId);
   if (uploads.length === 0) throw invalid('Choose at least one file.');
   const db = await database();
@@ -130,7 +130,7 @@ export async function queueImport(
   upload: string,
   kind: 'import' | 'import every',
 ): Promise<string> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { userId } = viewer;
   await staged(upload, course.id, userId);
   const job = await enqueue(await database(), {
@@ -288,7 +288,7 @@ export async function importPlanned(
 
 /** What was imported into a course, the newest first. */
 export async function pastImports(viewer: Viewer, code: string): Promise<PastImport[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   const rows = await orm
     .select({ past: imports, by: user.name })

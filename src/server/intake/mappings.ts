@@ -7,7 +7,7 @@ import { mappings } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 export interface SavedMapping {
   readonly id: number;
@@ -60,7 +60,7 @@ export async function saveMapping(
 
 /** Takes a mapping of a course away; files are then asked about again. */
 export async function removeMapping(viewer: Viewer, code: string, id: number): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   const gone = await orm
     .delete(mappings)
@@ -71,7 +71,7 @@ export async function removeMapping(viewer: Viewer, code: string, id: number): P
 
 /** Names of the mappings of a course, for the list of them. */
 export async function mappingNames(viewer: Viewer, code: string): Promise<{ id: number; name: string }[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   return orm
     .select({ id: mappings.id, name: mappings.name })

@@ -7,7 +7,7 @@ import { setupView } from '../look/setup';
 import { exportFile } from '../export/export';
 import { proposedPlans } from '../act/plans';
 import { studentHome } from '../look/student';
-import { requireTaught } from '../access/viewer';
+import { requireCourse } from '../access/viewer';
 import { importFiles, previewImport } from './intake';
 import { snapshotOf } from '../snapshot/snapshot';
 
@@ -108,7 +108,7 @@ describe('works from a file', () => {
 
   it('that have closed are in no plan and not open for a student, unless more was granted', async () => {
     const { enrolmentId, viewer } = await small.course.student('s2');
-    const course = await requireTaught(me(), 'NAV');
+    const course = await requireCourse(me(), 'import', 'NAV');
     const planned = async () =>
       (await proposedPlans(await snapshotOf(course), [enrolmentId])).get(enrolmentId)!.map((s) => s.title);
     const open = async () => (await studentHome(viewer)).courses[0]!.open.map((w) => w.title);

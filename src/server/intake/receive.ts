@@ -6,7 +6,7 @@ import busboy from 'busboy';
 import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { invalid, UseCaseError } from '../base/errors';
 import { isDiskFull, needSpace } from '../base/failure';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { arriving } from './staging';
 
 /** Limits of an upload. */
@@ -31,7 +31,7 @@ export interface Form {
  * Returns the id of the upload. What was cut off, or goes beyond the limits, leaves nothing behind.
  */
 export async function receiveFiles(viewer: Viewer, code: string, form: Form): Promise<string> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   if (form.length != null && form.length > UPLOAD_LIMITS.bytes + FRAME) throw tooLarge();
   await needSpace(form.length ?? 0);
   if (!form.body) throw invalid('Choose at least one file.');

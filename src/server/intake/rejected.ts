@@ -5,7 +5,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { loadCourseModel } from '../snapshot/courseModel';
 import { notFound } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { asTheyStood } from './previewOf';
 import { planImport } from './plan';
 import type { CourseFiles, StatementFile } from './readFiles';
@@ -21,7 +21,7 @@ export async function rejectedCsv(
   id: string,
   kind: FileKind | 'statements',
 ): Promise<string> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { uploads, told } = await staged(id, course.id, viewer.userId);
   const db = await database();
   const read = await readUploads(uploads, {

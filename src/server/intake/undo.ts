@@ -30,7 +30,7 @@ import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { deriveBehind } from '../xapi/follow';
 import { readNames } from '../xapi/people';
 import { removeImported, unsay } from '../xapi/store';
@@ -65,7 +65,7 @@ interface Pair<T> {
  * are and are counted.
  */
 export async function undoImport(viewer: Viewer, code: string, importId: number): Promise<Undone> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const db = await database();
   const at = now();
   const { undone, files } = await db.transaction(async (tx) => {

@@ -11,7 +11,7 @@ import { followSoon, untilFollowed } from '../xapi/follow';
 import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound } from '../base/errors';
-import { requireEnrolment, requireTaught, type Viewer } from '../access/viewer';
+import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { aliasesOf, readNames, sha1 } from '../xapi/people';
 import { takeRecords } from '../xapi/store';
 import { importPlanned } from './intake';
@@ -22,7 +22,7 @@ import { asWaited, keepMatch, whatWaitedOf, type Match } from './waited';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   const rows = await orm
     .select({
@@ -94,7 +94,7 @@ export async function matchPerson(
   person: string,
   enrolmentId: number,
 ): Promise<Matched> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const enrolment = await requireEnrolment(course, enrolmentId);
   const db = await database();
   const taken = await db.transaction(async (tx) => {
@@ -142,7 +142,7 @@ export async function matchAgain(
 
 /** Looks again whether anybody who waits is known by now (a roster that came later, an address that was mended). */
 export async function matchByRule(viewer: Viewer, code: string): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const db = await database();
   const taken = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
@@ -169,7 +169,7 @@ export async function matchByRule(viewer: Viewer, code: string): Promise<number>
 
 /** Leaves the rows of somebody out for good. */
 export async function dropWaiting(viewer: Viewer, code: string, person: string): Promise<number> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   const gone = await orm
     .delete(waiting)

@@ -26,7 +26,7 @@ import { instants, subjectsOf } from '../snapshot/subjects';
 import { mapKeys } from '@/core/mapKeys';
 import { fullName } from '../snapshot/roster';
 import { type AskedScope } from './scope';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from '../access/viewSettings';
 import { weekFinder, weeksOf } from '@/core/activity/dayFigures';
 import { dayNumber, eachWorkDay } from '@/core/activity/workDays';
@@ -81,7 +81,7 @@ export async function saveActivityColumns(
   code: string,
   columns: readonly ActivityColumn[],
 ): Promise<void> {
-  await saveViewSetting(viewer, await requireTaught(viewer, code), 'activity', { columns });
+  await saveViewSetting(viewer, await requireCourse(viewer, 'look', code), 'activity', { columns });
 }
 
 const idsOf = (people: readonly RosterEntry[]) => people.map((p) => p.enrolmentId);

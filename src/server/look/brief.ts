@@ -4,7 +4,7 @@ import { messages, recipients, user } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { ensureEvaluated } from '../derive/evaluation';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { notFound } from '../base/errors';
 import { moreOf } from './briefMore';
 import { plansOf } from '@/data/queries/plans';
@@ -109,7 +109,7 @@ const latestFirst = (a: ReasonView, b: ReasonView): number =>
 
 /** The brief as a page of its own, for who teaches the course. */
 export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
-  const course = await ensureEvaluated(await requireTaught(viewer, code));
+  const course = await ensureEvaluated(await requireCourse(viewer, 'look', code));
   const snapshot = await snapshotOf(course);
   const brief = await studentBrief(snapshot, enrolmentId);
   return { ...brief, more: await moreOf(viewer, snapshot, brief) };

@@ -9,7 +9,7 @@ import { loadCourseModel } from '../snapshot/courseModel';
 import { loadScores } from '../snapshot/scores';
 import { notFound } from '../base/errors';
 import { roster } from '../snapshot/roster';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { stateOf } from '../snapshot/scores';
 import { cellStatus, joinedAt } from './gradebook';
 
@@ -33,7 +33,7 @@ export async function cellView(
   enrolmentId: number,
   activityId: number,
 ): Promise<CellView> {
-  const row = await requireTaught(viewer, code);
+  const row = await requireCourse(viewer, 'look', code);
   const db = await database();
   const { orm } = db;
   const course = await loadCourseModel(db, row.id);

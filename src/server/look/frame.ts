@@ -2,7 +2,7 @@ import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { ViewFrame } from '@/core/views/frame';
 import type { ScopeView } from '@/core/views/scope';
 import { trayOf } from '@/data/queries/tray';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { database } from '../base/database';
 import { ensureEvaluated } from '../derive/evaluation';
 import type { CourseModel, CourseRow } from '../snapshot/courseModel';
@@ -33,7 +33,7 @@ export async function openView(
   asked: AskedScope,
   { evaluated = false } = {},
 ): Promise<Opened> {
-  const taught = await requireTaught(viewer, code);
+  const taught = await requireCourse(viewer, 'look', code);
   const row = evaluated ? await ensureEvaluated(taught) : taught;
   const snapshot = await snapshotOf(row);
   const course = await snapshot.model();

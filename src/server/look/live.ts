@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
 import { importsMark } from '../snapshot/revision';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 /** How often it is looked whether something came in: well within the two seconds it may take to show. */
 export const LOOK_EVERY_MS = 350;
@@ -53,6 +53,6 @@ function versionLately(courseId: number): Promise<string> {
 
 /** The version of a course of the viewer's, with a way to ask again without checking anew. */
 export async function watchCourse(viewer: Viewer, code: string): Promise<() => Promise<string>> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'look', code);
   return () => versionLately(course.id);
 }

@@ -7,7 +7,10 @@ import { roundsView } from './rounds';
 import { courseSettings, saveSettings, settingsSchema } from '../act/settings';
 import { addToTray, clearTray, tray } from '../act/tray';
 import { trayCsv } from '../export/tray';
-import { requireTaught } from '../access/viewer';
+import { requireCourse } from '../access/viewer';
+import { eq } from 'drizzle-orm';
+import { acts } from '@/data/schema';
+import { addNote, removeNote } from '../act/notes';
 
 const small = withSmallCourse();
 
@@ -83,6 +86,32 @@ describe('answers', () => {
     });
     await undoAnswer(small.course.instructor, 'NAV', mark);
   });
+  it('is one act with the flags that it answers, by their ids', async () => {
+    const omer = await idOf('s2');
+    const { reasons } = await briefView(small.course.instructor, 'NAV', omer);
+    const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-11-02');
+    const note = await addNote(small.course.instructor, 'NAV', omer, {
+      kind: 'talk',
+      on: '2026-10-27',
+      text: 'Will hand in on Friday',
+    });
+    const { orm } = small.test.db;
+    const own = await orm.select().from(acts).where(eq(acts.enrolmentId, omer)).orderBy(acts.id);
+    expect(own).toMatchObject([
+      {
+        kind: 'put off',
+        followUpOn: '2026-11-02',
+        answers: reasons.map(({ id, kind, level }) => ({ flag: id, kind, level })),
+      },
+      { kind: 'talk', on: '2026-10-27', answers: [], noteId: note },
+    ]);
+    expect(reasons.length).toBeGreaterThan(0);
+    // A talk answers nothing: what was put off stays so. With its note it goes.
+    expect((await rounds({ filter: 'answered' })).rows.map((r) => r.enrolmentId)).toContain(omer);
+    await removeNote(small.course.instructor, 'NAV', note);
+    await undoAnswer(small.course.instructor, 'NAV', mark);
+    expect(await orm.select().from(acts).where(eq(acts.enrolmentId, omer))).toEqual([]);
+  });
   it('refuses a day that is not after today, or years away', async () => {
     const omer = await idOf('s2');
     await expect(putOff(small.course.instructor, 'NAV', omer, '2026-10-28')).rejects.toThrow('after today');
@@ -95,7 +124,7 @@ describe('the tray', () => {
     const [a, b] = [await idOf('s1'), await idOf('s2')];
     await addToTray(small.course.instructor, 'NAV', [a, b], 'behind');
     await addToTray(small.course.instructor, 'NAV', [b], 'not seen');
-    const row = await requireTaught(small.course.instructor, 'NAV');
+    const row = await requireCourse(small.course.instructor, 'look', 'NAV');
     expect(await tray(small.course.instructor, row)).toEqual([
       { enrolmentId: a, reason: 'behind' },
       { enrolmentId: b, reason: 'behind' },

@@ -17,7 +17,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { type CourseModel, type CourseRow } from '../snapshot/courseModel';
 import { roster } from '../snapshot/roster';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from '../access/viewSettings';
 import { membersOf } from '@/core/people/audience';
 
@@ -81,7 +81,7 @@ export async function scopeOf(
 
 /** Keeps a scope as the viewer's default for a course. */
 export async function keepScope(viewer: Viewer, code: string, scope: ScopeText): Promise<void> {
-  await saveViewSetting(viewer, await requireTaught(viewer, code), 'scope', scope);
+  await saveViewSetting(viewer, await requireCourse(viewer, 'look', code), 'scope', scope);
 }
 
 /** Monitoring groups that a viewer answers for and that have somebody in the course. */

@@ -18,12 +18,12 @@ import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
 import { loadCourseModel, type CourseRow } from '../snapshot/courseModel';
 import { fullName } from '../snapshot/roster';
-import { requireTaught, taughtCourses, type Viewer } from '../access/viewer';
+import { requireCourse, coursesOf, type Viewer } from '../access/viewer';
 import { credentialsOf } from '../xapi/credentials';
 
 /** Everything there is to set up in a course, as it stands, and what in it will mislead. */
 export async function setupView(viewer: Viewer, code: string): Promise<SetupView> {
-  const row = await requireTaught(viewer, code);
+  const row = await requireCourse(viewer, 'set up', code);
   const db = await database();
   const { orm } = db;
   const course = await loadCourseModel(db, row.id);
@@ -137,7 +137,7 @@ const termOf = (c: TermForm): TermForm => ({
 async function termsBeside(viewer: Viewer, row: CourseRow): Promise<Pick<SetupView, 'terms' | 'sameTerm'>> {
   const own = JSON.stringify(termOf(row));
   const found = new Map<string, SetupView['terms'][number]>();
-  for (const course of await taughtCourses(viewer)) {
+  for (const course of await coursesOf(viewer)) {
     if (course.id === row.id) continue;
     const term = termOf(course);
     const key = JSON.stringify(term);
@@ -163,7 +163,7 @@ async function groupsOf(viewer: Viewer): Promise<Pick<SetupView, 'groups' | 'eve
   const answering = ids.length
     ? await orm.select().from(groupStaff).where(inArray(groupStaff.groupId, ids))
     : [];
-  const taught = await taughtCourses(viewer);
+  const taught = await coursesOf(viewer);
   const everybody = taught.length
     ? await orm
         .select({

@@ -2,12 +2,12 @@ import { and, eq, sql } from 'drizzle-orm';
 import type { AheadView } from '@/core/views/live';
 import { isAhead, seenStatements } from '@/data/schema';
 import { database } from '../base/database';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 import { OF_FILES } from './store';
 
 /** Statements of a course that are dated more than a day after they came, by the source whose clock runs ahead. */
 export async function aheadOfTime(viewer: Viewer, code: string): Promise<AheadView[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'import', code);
   const { orm } = await database();
   const source = sql<string>`coalesce(${seenStatements.statement} #>> '{authority,account,name}', '')`;
   const rows = await orm

@@ -8,14 +8,14 @@ import { nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
-import { requireTaught, type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
 
 // The secret is 32 random bytes, so a plain hash is enough: there is nothing to guess it from.
 const hash = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 
 /** The keys of a course, the newest first. Secrets are not among them: nobody can read them again. */
 export async function credentialsOf(viewer: Viewer, code: string): Promise<CredentialView[]> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'set up', code);
   const { orm } = await database();
   const rows = await orm
     .select({ found: credentials, by: user.name })
@@ -35,7 +35,7 @@ export async function credentialsOf(viewer: Viewer, code: string): Promise<Crede
 
 /** Makes a key and its secret, which is shown this once. */
 export async function createCredential(viewer: Viewer, code: string, label: string): Promise<NewCredential> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'set up', code);
   const { orm } = await database();
   const key = `k-${randomBytes(9).toString('base64url')}`;
   const secret = randomBytes(32).toString('base64url');
@@ -52,7 +52,7 @@ export async function createCredential(viewer: Viewer, code: string, label: stri
 
 /** Takes a key out of use at once. */
 export async function revokeCredential(viewer: Viewer, code: string, id: number): Promise<void> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'set up', code);
   const { orm } = await database();
   const done = await orm
     .update(credentials)

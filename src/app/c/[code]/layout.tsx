@@ -4,7 +4,7 @@ import { courseHead, figuresBehind } from '@/server/snapshot/courseHead';
 import { awaitingCount } from '@/server/look/gradebook';
 import { waitingCount } from '@/server/look/rounds';
 import { tray } from '@/server/act/tray';
-import { requireTaught, taughtCourses } from '@/server/access/viewer';
+import { requireCourse, coursesOf } from '@/server/access/viewer';
 import { Finder } from '@/ui/shell/Finder';
 import { Rail } from '@/ui/shell/Rail';
 import { TrayBar } from '@/ui/shell/TrayBar';
@@ -19,10 +19,10 @@ export default async function CourseLayout({
 }) {
   const { code } = await params;
   const data = await page(async (viewer) => {
-    const course = await requireTaught(viewer, code);
+    const course = await requireCourse(viewer, 'look', code);
     return {
       head: courseHead(course),
-      courses: (await taughtCourses(viewer)).map((c) => ({ code: c.code, title: c.title })),
+      courses: (await coursesOf(viewer)).map((c) => ({ code: c.code, title: c.title })),
       waiting: await waitingCount(course),
       toGrade: await awaitingCount(course),
       students: (await roster(course.id)).map((s) => ({

@@ -5,7 +5,7 @@ import { deriveActivity } from '../../derive/activity';
 import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '../../snapshot/courseModel';
 import { setupChanged } from '../../derive/setupChanged';
 import { ensureEvaluated } from '../../derive/evaluation';
-import { requireTaught, type Viewer } from '../../access/viewer';
+import { requireCourse, type Viewer } from '../../access/viewer';
 
 export interface Edit {
   readonly tx: Access;
@@ -30,7 +30,7 @@ export async function editCourses<T>(
   edit: EditWork<T>,
 ): Promise<T[]> {
   const courses: CourseRow[] = [];
-  for (const code of new Set(codes)) courses.push(await requireTaught(viewer, code));
+  for (const code of new Set(codes)) courses.push(await requireCourse(viewer, 'set up', code));
   const db = await database();
   const values = await db.transaction(async (tx) => {
     // In one order everywhere: two who change the same courses must not wait for each other.

@@ -9,7 +9,7 @@ import { database } from '../../base/database';
 import { idsIn } from '@/data/queries/idsIn';
 import { forbidden, invalid, notFound } from '../../base/errors';
 import { createCourse } from '../../snapshot/createCourse';
-import { requireTaught, taughtCourses, type Viewer } from '../../access/viewer';
+import { requireCourse, coursesOf, type Viewer } from '../../access/viewer';
 
 const requireInstructor = (viewer: Viewer) => {
   if (viewer.role !== 'instructor') throw forbidden();
@@ -96,9 +96,9 @@ export async function newCourse(viewer: Viewer, form: NewCourseForm): Promise<st
 
 /** Makes a monitoring group across the viewer's courses, or changes one that the viewer answers for. */
 export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): Promise<number> {
-  await requireTaught(viewer, code);
+  await requireCourse(viewer, 'set up', code);
   const db = await database();
-  const taught = (await taughtCourses(viewer)).map((c) => c.id);
+  const taught = (await coursesOf(viewer)).map((c) => c.id);
   return db.transaction(async ({ orm }) => {
     // Whom a colleague put in stays in; to put somebody in, one must teach them.
     const inIt =

@@ -32,7 +32,7 @@ import { database } from '../../base/database';
 import { loadScores } from '../../snapshot/scores';
 import { invalid, notFound, UseCaseError } from '../../base/errors';
 import { fullName } from '../../snapshot/roster';
-import { requireTaught, type Viewer } from '../../access/viewer';
+import { requireCourse, type Viewer } from '../../access/viewer';
 import { editCourse, editCourses } from './change';
 
 const date = (at: Instant | null) => (at == null ? null : new Date(at));
@@ -234,7 +234,7 @@ export async function dueEffect(
   activityId: number,
   due: Instant | null,
 ): Promise<DueEffect> {
-  const course = await requireTaught(viewer, code);
+  const course = await requireCourse(viewer, 'set up', code);
   const db = await database();
   const [work] = await db.orm
     .select()

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { composeView } from '@/server/act/compose';
 import { tray } from '@/server/act/tray';
-import { requireTaught } from '@/server/access/viewer';
+import { requireCourse } from '@/server/access/viewer';
 import { Compose } from '@/ui/compose/Compose';
 import { page } from '../../../../page-guard';
 import { oneOf, wholeNumber } from '../../../../query';
@@ -19,7 +19,7 @@ export default async function ComposePage({ params, searchParams }: Props) {
   const query = await searchParams;
   const one = wholeNumber(query.student);
   const { view, reasons } = await page(async (viewer) => {
-    const items = one == null ? await tray(viewer, await requireTaught(viewer, code)) : [];
+    const items = one == null ? await tray(viewer, await requireCourse(viewer, 'look', code)) : [];
     const view = await composeView(viewer, code, one == null ? items.map((i) => i.enrolmentId) : [one]);
     const picked = items.map((i): [number, string] => [i.enrolmentId, i.reason]);
     const own = view.recipients.map((r): [number, string] => [

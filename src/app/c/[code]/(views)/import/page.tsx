@@ -4,7 +4,7 @@ import { pastImports } from '@/server/intake/intake';
 import { mappingNames } from '@/server/intake/mappings';
 import { waitingPeople } from '@/server/intake/waiting';
 import { roster, sectionNames } from '@/server/snapshot/roster';
-import { requireTaught } from '@/server/access/viewer';
+import { requireCourse } from '@/server/access/viewer';
 import { aheadOfTime } from '@/server/xapi/ahead';
 import { Intake } from '@/ui/intake/Intake';
 import { page } from '../../../../page-guard';
@@ -14,7 +14,7 @@ export const metadata: Metadata = { title: 'Import' };
 export default async function ImportPage({ params }: { params: Promise<{ code: string }> }) {
   const { code } = await params;
   const data = await page(async (viewer) => {
-    const course = await requireTaught(viewer, code);
+    const course = await requireCourse(viewer, 'look', code);
     return {
       zone: course.zone,
       past: await pastImports(viewer, code),

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { courseMessages } from '@/server/act/messages';
-import { requireTaught } from '@/server/access/viewer';
+import { requireCourse } from '@/server/access/viewer';
 import { MessageList } from '@/ui/messages/MessageList';
 import { page } from '../../../../page-guard';
 
@@ -16,7 +16,7 @@ export default async function MessagesPage({ params, searchParams }: Props) {
   const { before } = await searchParams;
   const from = typeof before === 'string' && /^\d{1,9}$/.test(before) ? Number(before) : undefined;
   const { zone, messages } = await page(async (viewer) => ({
-    zone: (await requireTaught(viewer, code)).zone,
+    zone: (await requireCourse(viewer, 'look', code)).zone,
     messages: await courseMessages(viewer, code, from),
   }));
   return <MessageList code={code} zone={zone} page={messages} />;

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { localDate } from '@/core/calendar/zone';
 import { now } from '@/server/base/clock';
 import { coursePlans } from '@/server/act/plans';
-import { requireTaught } from '@/server/access/viewer';
+import { requireCourse } from '@/server/access/viewer';
 import { PlanList } from '@/ui/plans/PlanList';
 import { page } from '../../../../page-guard';
 
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: 'Plans' };
 export default async function PlansPage({ params }: { params: Promise<{ code: string }> }) {
   const { code } = await params;
   const { zone, rows } = await page(async (viewer) => ({
-    zone: (await requireTaught(viewer, code)).zone,
+    zone: (await requireCourse(viewer, 'look', code)).zone,
     rows: await coursePlans(viewer, code),
   }));
   return <PlanList code={code} zone={zone} today={localDate(now(), zone)} rows={rows} />;
