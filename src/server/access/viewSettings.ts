@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import type * as yup from 'yup';
 import { viewSettings } from '@/data/schema';
 import { database } from '../base/database';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import type { Viewer } from './viewer';
 
 /** How the viewer left a view of a course; null if never, or if what is stored no longer fits. */

@@ -4,7 +4,7 @@ import { ROLES, type Role } from '@/data/schema/auth';
 import { courses, courseStaff, enrolments } from '@/data/schema';
 import { auth } from './auth';
 import { database } from '../base/database';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { forbidden, notFound, UseCaseError } from '../base/errors';
 import { type Right, may } from '@/core/access/may';
 import { now } from '../base/clock';

@@ -7,7 +7,7 @@ import { acts } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import type { Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 
 /** What is done about one student. */
 export interface NewAct {

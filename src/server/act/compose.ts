@@ -7,7 +7,7 @@ import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
-import { type CourseRow } from '../snapshot/courseModel';
+import { type CourseRow } from '@/data/queries/courseModel';
 import { invalid } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';

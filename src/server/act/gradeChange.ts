@@ -7,11 +7,11 @@ import { activities, enrolments, persons, scoreChanges, scores, user } from '@/d
 import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse, type CourseRow } from '../snapshot/courseModel';
+import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { outdated } from '../derive/outdated';
-import { revise } from '../snapshot/revision';
-import { loadScores, stateOf, type FullScore } from '../snapshot/scores';
+import { revise } from '@/data/queries/revision';
+import { loadScores, stateOf, type FullScore } from '@/data/queries/scores';
 import { invalid, notFound, UseCaseError } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
 import { fullName } from '../snapshot/roster';

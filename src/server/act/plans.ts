@@ -9,7 +9,7 @@ import { enrolments, persons, plans, planSteps } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { type CourseModel } from '../snapshot/courseModel';
+import { type CourseModel } from '@/data/queries/courseModel';
 import { invalid, notFound } from '../base/errors';
 import { fullName } from '../snapshot/roster';
 import { requireStudent, requireCourse, type Viewer } from '../access/viewer';

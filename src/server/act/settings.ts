@@ -3,7 +3,7 @@ import * as yup from 'yup';
 import { GAP_MINUTES } from '@/core/activity/dwell';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
-import { lockCourse } from '../snapshot/courseModel';
+import { lockCourse } from '@/data/queries/courseModel';
 import { queueRebuild, rebuild } from '../derive/rebuild';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';

@@ -4,7 +4,7 @@ import type { Access } from '@/data/database';
 import { enrolments, trayItems } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { invalid } from '../base/errors';
 import { requireCourse, type Viewer } from '../access/viewer';

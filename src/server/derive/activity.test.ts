@@ -17,7 +17,7 @@ import {
   studentDwells,
 } from '@/data/schema';
 import { deriveActivity } from './activity';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 
 const small = withSmallCourse();
 const START = Date.parse('2026-10-20T00:00:00Z');

@@ -13,7 +13,7 @@ import type { Instant, LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { behind, courses, enrolments, seenEvents, studentDwells } from '@/data/schema';
 import { turn } from '@/data/turn';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import {
   addCounts,
   leaningOn,
@@ -23,14 +23,14 @@ import {
   storeCourseDwells,
   sumCounts,
   type StudentDwells,
-} from './dwells';
-import { readEvents, toColumns, type ActivityColumns, type EventList } from './eventColumns';
+} from '@/data/write/dwells';
+import { readEvents, toColumns, type ActivityColumns, type EventList } from '@/data/queries/eventColumns';
 import { idsIn } from '@/data/queries/idsIn';
 import { unwatched, type Progress } from '../jobs/progress';
-import { revise } from '../snapshot/revision';
-import { endsBetween, loadSettled, settleOld, storeSettled, type Settled } from './settled';
-import { letHold } from './versions';
-import { writeActivity } from './writeActivity';
+import { revise } from '@/data/queries/revision';
+import { endsBetween, loadSettled, settleOld, storeSettled, type Settled } from '@/data/write/settled';
+import { letHold } from '@/data/write/versions';
+import { writeActivity } from '@/data/write/activity';
 
 /** From which instant on the events of a student have changed; -Infinity for all of them. */
 export type Affected = ReadonlyMap<number, Instant>;

@@ -2,7 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse, TERM } from '../../../tests/support/course';
 import { courses, flags, masteries, measures, studentWeeks } from '@/data/schema';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { evaluateCourse } from './evaluate';
 import { ensureEvaluated, evaluateNow } from './evaluation';
 import { importFiles, pastImports } from '../intake/intake';

@@ -4,7 +4,7 @@ import { HOUR_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { courses } from '@/data/schema';
 import { enqueue } from '../jobs/queue';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 
 /** What derives or evaluates a course shares a line: one after the other, in whatever process. */
 export const figuresLine = (courseId: number): string => `figures ${courseId}`;

@@ -4,9 +4,9 @@ import { courses } from '@/data/schema';
 import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue } from '../jobs/queue';
 import { deriveActivity, installActivity, prepareActivity } from './activity';
-import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
+import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { figuresLine, queueEvaluation, queueSweep } from './outdated';
-import { nextVersion } from './versions';
+import { nextVersion } from '@/data/write/versions';
 
 /** Has all of a course derived anew, in the transaction of what asks for it. */
 export const queueRebuild = (access: Access, courseId: number): Promise<string> =>

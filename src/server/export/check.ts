@@ -11,7 +11,7 @@ import {
   studentDwells,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
+import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { deriveBehind } from '../xapi/follow';
 
 export interface Checked {

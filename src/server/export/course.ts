@@ -4,9 +4,9 @@ import type { WholeCourse } from '@/core/formats/oneroster/write';
 import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
 import { courseStaff, seenEvents, units, user } from '@/data/schema';
-import { loadCourseModel, type CourseModel } from '../snapshot/courseModel';
+import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
 import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
-import { eventRecordOf, eventRows } from '../intake/eventRows';
+import { eventRecordOf, eventRows } from '@/data/queries/eventRows';
 import { storedRoster, storedScores } from '../intake/plan';
 import { storedActivities, storedOutcomes } from '../intake/planCourse';
 

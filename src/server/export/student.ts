@@ -34,7 +34,7 @@ import type { Access } from '@/data/database';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
+import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';

@@ -5,7 +5,7 @@ import { plansOf } from '@/data/queries/plans';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { openReasons, toReason, titlesOf } from '../snapshot/reasons';
-import { loadScores } from '../snapshot/scores';
+import { loadScores } from '@/data/queries/scores';
 import type { Snapshot } from '../snapshot/snapshot';
 
 /**

@@ -21,14 +21,14 @@ import {
   sections,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import type { DerivableEvent } from '../derive/eventColumns';
-import { loadCourseModel, type CourseModel } from '../snapshot/courseModel';
+import type { DerivableEvent } from '@/data/queries/eventColumns';
+import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
 import { startHistory } from '../derive/evaluate';
 import { queueEvaluation } from '../derive/outdated';
-import { revise } from '../snapshot/revision';
+import { revise } from '@/data/queries/revision';
 import { reviseSetup } from '../derive/setupChanged';
-import { hasEvents } from '../snapshot/classRecord';
-import { idsOfFiles, type FileIds } from './fileIds';
+import { hasEvents } from '@/data/queries/classRecord';
+import { idsOfFiles, type FileIds } from '@/data/queries/fileIds';
 import { LEDGER_KINDS, writeLedger, type LedgerKind } from './ledgers';
 import type { ImportPlan } from './plan';
 

@@ -3,12 +3,12 @@ import type { Access, Database } from '@/data/database';
 import { activities, courses, enrolments, events, imports, persons, statements, user } from '@/data/schema';
 import { turn } from '@/data/turn';
 import { nowDate } from '../base/clock';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { queueSweep } from '../derive/outdated';
-import { nextVersion, removePrepared } from '../derive/versions';
+import { nextVersion, removePrepared } from '@/data/write/versions';
 import { UseCaseError } from '../base/errors';
-import type { FileIds } from './fileIds';
+import type { FileIds } from '@/data/queries/fileIds';
 import type { ImportPlan } from './plan';
 
 /** An import on its way in: nobody sees anything of it. */

@@ -8,11 +8,11 @@ import type { FileCounts } from '@/core/views/intake';
 import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments, events, imports } from '@/data/schema';
 import { installActivity, prepareActivity, type Derived, type KnownEvents } from '../derive/activity';
-import { hasEvents } from '../snapshot/classRecord';
-import { loadCourseModel, lockCourse, type CourseModel } from '../snapshot/courseModel';
+import { hasEvents } from '@/data/queries/classRecord';
+import { loadCourseModel, lockCourse, type CourseModel } from '@/data/queries/courseModel';
 import { startHistory } from '../derive/evaluate';
 import { queueEvaluation, queueSweep } from '../derive/outdated';
-import { changedSince, importsMark } from '../snapshot/revision';
+import { changedSince, importsMark } from '@/data/queries/revision';
 import { UseCaseError } from '../base/errors';
 import { isTaken, reportFailure } from '../base/failure';
 import type { Progress } from '../jobs/progress';
@@ -30,7 +30,7 @@ import {
   stillArriving,
   type Arrival,
 } from './arrival';
-import { idsOfFiles, type FileIds } from './fileIds';
+import { idsOfFiles, type FileIds } from '@/data/queries/fileIds';
 import { keepPlan, noteCounts, planned, type Imported, type Importing } from './importing';
 import { bringMeetings } from './meetings';
 import { planImport, storedEvents, type ImportPlan } from './plan';

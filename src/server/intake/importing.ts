@@ -5,7 +5,7 @@ import type { Instant } from '@/core/units';
 import type { FileCounts } from '@/core/views/intake';
 import type { Access } from '@/data/database';
 import { imports } from '@/data/schema';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import type { Progress } from '../jobs/progress';
 import { keepChanges, keepMade, keepWaiting } from './keep';
 import type { ImportPlan } from './plan';

@@ -18,7 +18,7 @@ import {
   studentWeeks,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { commitImport, importFiles, pastImports, previewImport } from './intake';
 import { rejectedCsv } from './rejected';
 

@@ -5,7 +5,7 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
 import { scoreKey, storedKey, type ImportPlan } from './plan';
 import { keepReplaced, waitingName } from './waited';

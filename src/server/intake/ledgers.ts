@@ -6,9 +6,9 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';
 import { deleteMany, upsertMany } from '@/data/write/bulk';
-import type { CourseModel } from '../snapshot/courseModel';
-import { ofStudents } from '../snapshot/days';
-import type { FileIds } from './fileIds';
+import type { CourseModel } from '@/data/queries/courseModel';
+import { ofStudents } from '@/data/queries/days';
+import type { FileIds } from '@/data/queries/fileIds';
 
 /** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */
 export const LEDGER_KINDS = ['attempts', 'attendance', 'referrals', 'requirements', 'responses'] as const;

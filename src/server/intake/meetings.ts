@@ -3,7 +3,7 @@ import * as yup from 'yup';
 import type { Access } from '@/data/database';
 import { enrolments, sections } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import type { PackageAbout } from './readFiles';
 

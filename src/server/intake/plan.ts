@@ -9,12 +9,12 @@ import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, persons, scores, seenEvents, waiting } from '@/data/schema';
 import { peopleOfOthers } from '../access/reliedOn';
-import type { CourseModel } from '../snapshot/courseModel';
-import { ofStudents } from '../snapshot/days';
-import { hasEvents } from '../snapshot/classRecord';
+import type { CourseModel } from '@/data/queries/courseModel';
+import { ofStudents } from '@/data/queries/days';
+import { hasEvents } from '@/data/queries/classRecord';
 import { turn } from '@/data/turn';
 import { aliasesOf, sha1 } from '../xapi/people';
-import { eventRecordOf, eventRows } from './eventRows';
+import { eventRecordOf, eventRows } from '@/data/queries/eventRows';
 import { planActivities, planOutcomes } from './planCourse';
 import { waitingRecord } from './records';
 import {

@@ -4,7 +4,7 @@ import { sameFields } from '@/core/formats/sameRecord';
 import { withValue } from '@/core/formats/table';
 import { ACTIVITY_FIELDS, keepUnsaid, OUTCOME_FIELDS } from '@/core/formats/unsaid';
 import { outcomeCircle, type LinkedOutcome } from '@/core/outcomes/prerequisites';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import type { CourseFiles } from './readFiles';
 import { sort } from './sort';
 

@@ -3,7 +3,7 @@ import type { FileKind } from '@/core/course/records';
 import type { RejectedRow } from '@/core/formats/table';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { notFound } from '../base/errors';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { asTheyStood } from './previewOf';

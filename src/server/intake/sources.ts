@@ -2,7 +2,7 @@ import { and, eq, ne } from 'drizzle-orm';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import type { Access } from '@/data/database';
 import { activities, sourceIds } from '@/data/schema';
-import { loadCourseModel } from '../snapshot/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { storedRoster } from './plan';
 import type { PackageAbout } from './readFiles';
 import { storedActivities } from './planCourse';

@@ -17,7 +17,7 @@ import { turn } from '@/data/turn';
 import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../base/turns';
 import { readNames, sha1, type Names } from '../xapi/people';
-import { takeHandIns, type HandIn } from '../xapi/handIn';
+import { takeHandIns, type HandIn } from '@/data/write/handIns';
 import {
   handInsOf,
   insertEvents,

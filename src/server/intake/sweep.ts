@@ -1,5 +1,5 @@
 import type { Database } from '@/data/database';
-import { sweepVersions } from '../derive/versions';
+import { sweepVersions } from '@/data/write/versions';
 import { queueSweep } from '../derive/outdated';
 import { dropDead } from './arrival';
 

@@ -8,7 +8,7 @@ import { aliases, enrolments, imports, persons, waiting } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { followSoon, untilFollowed } from '../xapi/follow';
-import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
+import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound } from '../base/errors';
 import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';

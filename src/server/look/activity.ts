@@ -20,7 +20,7 @@ import {
 } from '@/core/views/activity';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Scope } from '@/core/views/scope';
-import { termOf, type CourseRow } from '../snapshot/courseModel';
+import { termOf, type CourseRow } from '@/data/queries/courseModel';
 import { type Snapshot } from '../snapshot/snapshot';
 import { instants, subjectsOf } from '../snapshot/subjects';
 import { mapKeys } from '@/core/mapKeys';

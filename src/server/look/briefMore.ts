@@ -3,10 +3,10 @@ import { localDate } from '@/core/calendar/zone';
 import { trendSentence } from '@/core/gradebook/trendWords';
 import type { AttemptsLine, BriefMore, BriefView } from '@/core/views/brief';
 import { activities, attempts } from '@/data/schema';
-import { besideOf } from './briefBeside';
+import { besideOf } from '@/data/queries/beside';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { notesOf } from '@/data/queries/acts';
 import type { Viewer } from '../access/viewer';
 import { happenedSince } from '../follow/happenedSince';
@@ -23,7 +23,7 @@ export async function moreOf(viewer: Viewer, snapshot: Snapshot, brief: BriefVie
       ? { on: talk.on, by: talk.by, ...(await happenedSince(snapshot, brief.student.enrolmentId, talk.on)) }
       : null,
     attempts: await attemptLines(course, brief.student.enrolmentId),
-    beside: await besideOf(brief.student.enrolmentId),
+    beside: await besideOf(await database(), brief.student.enrolmentId),
     today: localDate(now(), course.zone),
     standingTrend: trendSentence(brief.measures?.trend ?? null),
   };

@@ -5,12 +5,12 @@ import type { AttemptView, CellView } from '@/core/views/gradebook';
 import { activityDays, attempts, seenEvents, scoreChanges, user } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { loadCourseModel } from '../snapshot/courseModel';
-import { loadScores } from '../snapshot/scores';
+import { loadCourseModel } from '@/data/queries/courseModel';
+import { loadScores } from '@/data/queries/scores';
 import { notFound } from '../base/errors';
 import { roster } from '../snapshot/roster';
 import { requireCourse, type Viewer } from '../access/viewer';
-import { stateOf } from '../snapshot/scores';
+import { stateOf } from '@/data/queries/scores';
 import { cellStatus, joinedAt } from './gradebook';
 
 /** Words for the first, the last and the best of several attempts. */

@@ -5,7 +5,7 @@ import { trayOf } from '@/data/queries/tray';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { database } from '../base/database';
 import { ensureEvaluated } from '../derive/evaluation';
-import type { CourseModel, CourseRow } from '../snapshot/courseModel';
+import type { CourseModel, CourseRow } from '@/data/queries/courseModel';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { courseHead } from '../snapshot/courseHead';
 import { termRibbon } from './ribbon';

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
-import { importsMark } from '../snapshot/revision';
+import { importsMark } from '@/data/queries/revision';
 import { requireCourse, type Viewer } from '../access/viewer';
 
 /** How often it is looked whether something came in: well within the two seconds it may take to show. */

@@ -7,7 +7,7 @@ import { enrolments, flags } from '@/data/schema';
 import { studentBrief } from './brief';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import type { CourseRow } from '../snapshot/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { latestAnswers, roundPosition } from '@/data/queries/acts';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';

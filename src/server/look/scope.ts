@@ -15,7 +15,7 @@ import {
 import { enrolments, groupMembers, groups, groupStaff } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { type CourseModel, type CourseRow } from '../snapshot/courseModel';
+import { type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { roster } from '../snapshot/roster';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from '../access/viewSettings';

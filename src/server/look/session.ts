@@ -16,7 +16,7 @@ import {
 import type { Access } from '@/data/database';
 import { activityDays, seenEvents } from '@/data/schema';
 import { database } from '../base/database';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';

@@ -16,7 +16,7 @@ import {
 } from '@/data/schema';
 import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
-import { loadCourseModel, type CourseRow } from '../snapshot/courseModel';
+import { loadCourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { fullName } from '../snapshot/roster';
 import { requireCourse, coursesOf, type Viewer } from '../access/viewer';
 import { credentialsOf } from '../xapi/credentials';

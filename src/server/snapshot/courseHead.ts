@@ -2,7 +2,7 @@ import { database } from '../base/database';
 import { figuresFail } from '../jobs/view';
 import { weekOf } from '@/core/calendar/term';
 import { now } from '../base/clock';
-import { termOf, type CourseRow } from './courseModel';
+import { termOf, type CourseRow } from '@/data/queries/courseModel';
 import type { CourseHead } from '@/core/views/courseHead';
 
 export function courseHead(course: CourseRow): CourseHead {

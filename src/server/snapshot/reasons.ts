@@ -2,7 +2,7 @@ import { compareFlags } from '@/core/flags/priority';
 import { reasonOf } from '@/core/flags/reasons';
 import type { ReasonView } from '@/core/views/reason';
 import type { flags } from '@/data/schema';
-import type { CourseModel } from './courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import type { Snapshot } from './snapshot';
 
 /** The title of an activity of a course by its id as text. */

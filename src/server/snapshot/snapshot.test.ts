@@ -7,10 +7,10 @@ import { activities, courses, dayRows, sessions } from '@/data/schema';
 import { grade } from '../act/grade';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { catchUp } from '../xapi/follow';
-import { loadDays } from './days';
-import { loadScores } from './scores';
+import { loadDays } from '@/data/queries/days';
+import { loadScores } from '@/data/queries/scores';
 import { snapshotOf, type Snapshot } from './snapshot';
-import { loadWorkDays } from './workDays';
+import { loadWorkDays } from '@/data/queries/workDays';
 import { type WorkDays } from '@/core/activity/workDays';
 
 const small = withSmallCourse();

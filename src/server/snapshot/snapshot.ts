@@ -5,12 +5,12 @@ import type { Stretch } from '@/core/activity/heat';
 import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
-import { loadClassRecord } from './classRecord';
-import { loadCourseModel, type CourseModel, type CourseRow } from './courseModel';
-import { loadDays } from './days';
+import { loadClassRecord } from '@/data/queries/classRecord';
+import { loadCourseModel, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
+import { loadDays } from '@/data/queries/days';
 import { type DayRow } from '@/core/activity/dayFigures';
-import { changedSince, importsMark } from './revision';
-import { loadScores, type FullScore } from './scores';
+import { changedSince, importsMark } from '@/data/queries/revision';
+import { loadScores, type FullScore } from '@/data/queries/scores';
 import {
   readClassWeeks,
   readFlags,
@@ -19,8 +19,8 @@ import {
   readOpened,
   readSessions,
   readWeeks,
-} from './studentParts';
-import { loadWorkDays } from './workDays';
+} from '@/data/queries/studentParts';
+import { loadWorkDays } from '@/data/queries/workDays';
 import { type WorkDays } from '@/core/activity/workDays';
 
 /** Something that is read when it is first asked for. */

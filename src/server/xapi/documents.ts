@@ -8,7 +8,7 @@ import { documents } from '@/data/schema';
 import type { DocumentKind } from '@/data/schema/live';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse } from '../snapshot/courseModel';
+import { lockCourse } from '@/data/queries/courseModel';
 import { StatementConflict } from './store';
 
 /** Where documents of one kind stand: what a kind does not go by is an empty text. */

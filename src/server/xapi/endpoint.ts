@@ -1,7 +1,7 @@
 import { readStatement, type SpokenVersion, type Statement } from '@/core/formats/xapi/statement';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse } from '../snapshot/courseModel';
+import { lockCourse } from '@/data/queries/courseModel';
 import { invalid } from '../base/errors';
 import { NO_BYTES, type Bytes } from './attachments';
 import type { Sender } from './credentials';

@@ -4,7 +4,7 @@ import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments } from '@/data/schema';
 import { now } from '../base/clock';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '../snapshot/courseModel';
+import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { figuresLine, queueEvaluation } from '../derive/outdated';
 import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
 

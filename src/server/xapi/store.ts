@@ -12,7 +12,7 @@ import { behind, events, isArriving, isSeen, statements, waiting } from '@/data/
 import { insertMany } from '@/data/write/bulk';
 import { excluded } from '@/data/write/excluded';
 import { keepAttachments, NO_BYTES, sweepAttachments, type Bytes } from './attachments';
-import { takeBackHandIns, takeHandIns, type HandIn } from './handIn';
+import { takeBackHandIns, takeHandIns, type HandIn } from '@/data/write/handIns';
 import type { Names } from './people';
 
 /** Rows a statement: few enough for the parameter limit of PostgreSQL. */

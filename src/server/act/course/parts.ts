@@ -29,7 +29,7 @@ import {
 } from '@/data/schema';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
-import { loadScores } from '../../snapshot/scores';
+import { loadScores } from '@/data/queries/scores';
 import { invalid, notFound, UseCaseError } from '../../base/errors';
 import { fullName } from '../../snapshot/roster';
 import { requireCourse, type Viewer } from '../../access/viewer';

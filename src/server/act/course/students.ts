@@ -6,7 +6,7 @@ import { SECOND_MS } from '@/core/units';
 import { courses, enrolments } from '@/data/schema';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
-import { lockCourse } from '../../snapshot/courseModel';
+import { lockCourse } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { setupChanged } from '../../derive/setupChanged';
 import { forgetTries, JOIN_CODES, pauseBefore } from '../../access/signInTries';

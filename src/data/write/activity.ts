@@ -12,8 +12,8 @@ import { copyLine, copyLines, type Access } from '@/data/database';
 import { turn } from '@/data/turn';
 import { activityDayRows, activityTotalRows, dayRows, holds, sessionRows } from '@/data/schema';
 import { removePrepared } from './versions';
-import type { CourseModel } from '../snapshot/courseModel';
-import type { ActivityColumns } from './eventColumns';
+import type { CourseModel } from '../queries/courseModel';
+import type { ActivityColumns } from '../queries/eventColumns';
 import { idsIn } from '@/data/queries/idsIn';
 
 /** Students whose rows are written anew, all of them or from a local day on. */

@@ -4,7 +4,7 @@ import type { Sessionized } from '@/core/activity/sessions';
 import type { Access } from '@/data/database';
 import { settled } from '@/data/schema';
 import { addCounts, packCounts } from './dwells';
-import type { ActivityColumns } from './eventColumns';
+import type { ActivityColumns } from '../queries/eventColumns';
 import { idsIn } from '@/data/queries/idsIn';
 
 export type Settled = typeof settled.$inferSelect;

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { Access } from '@/data/database';
 import { enrolments, persons } from '@/data/schema';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from './courseModel';
 
 /** Database ids by the ids of the files. */
 export interface FileIds {

@@ -2,11 +2,10 @@ import { asc, desc, eq } from 'drizzle-orm';
 import { ATTENDANCE, type Attendance } from '@/core/course/kinds';
 import type { BesideView } from '@/core/views/brief';
 import { attendance, referrals, requirements } from '@/data/schema';
-import { database } from '../base/database';
+import type { Access } from '../database';
 
 /** Attendance, referrals, credits and exams of one student of a course that the caller may see. */
-export async function besideOf(enrolmentId: number): Promise<BesideView> {
-  const { orm } = await database();
+export async function besideOf({ orm }: Access, enrolmentId: number): Promise<BesideView> {
   const register = await orm
     .select()
     .from(attendance)

@@ -5,7 +5,7 @@ import { ACTIVITY_KINDS } from '@/core/course/kinds';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { events, isSeen } from '@/data/schema';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from './courseModel';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 
 /** An event as the derivation needs it. */

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import type { EventRecord } from '@/core/course/records';
 import type { Access } from '@/data/database';
 import { enrolments, persons, seenEvents } from '@/data/schema';
-import type { CourseModel } from '../snapshot/courseModel';
+import type { CourseModel } from './courseModel';
 
 /** Stored events with what the files call their student; which ones, and in what order, is for the caller to say. */
 export const eventRows = ({ orm }: Access) =>
