@@ -16,6 +16,12 @@ export const FILE_KINDS = [
 ] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
+/** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */
+export const LEDGER_KINDS = ['attempts', 'attendance', 'referrals', 'requirements', 'responses'] as const;
+export type LedgerKind = (typeof LEDGER_KINDS)[number];
+export const isLedger = (kind: FileKind): kind is LedgerKind =>
+  (LEDGER_KINDS as readonly string[]).includes(kind);
+
 export interface OutcomeRecord {
   readonly id: string;
   readonly title: string;

@@ -5,10 +5,13 @@ import type { FileRecords } from '@/core/formats/writeCourseFiles';
 import type { Access } from '@/data/database';
 import { courseStaff, seenEvents, units, user } from '@/data/schema';
 import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
-import { LEDGER_KINDS, storedLedger, type LedgerKind } from '../intake/ledgers';
+import { ledgerKinds } from '../intake/kinds/ledgers';
+import { LEDGER_KINDS, type LedgerKind } from '@/core/course/records';
 import { eventRecordOf, eventRows } from '@/data/queries/eventRows';
-import { storedRoster, storedScores } from '../intake/plan';
-import { storedActivities, storedOutcomes } from '../intake/planCourse';
+import { activitiesKind } from '../intake/kinds/activities';
+import { gradebookKind } from '../intake/kinds/gradebook';
+import { outcomesKind } from '../intake/kinds/outcomes';
+import { rosterKind } from '../intake/kinds/roster';
 
 export type CourseRecords = Omit<FileRecords, 'events'> & {
   readonly whole: WholeCourse;
@@ -24,11 +27,11 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
     .from(courseStaff)
     .innerJoin(user, eq(user.id, courseStaff.userId))
     .where(eq(courseStaff.courseId, courseId));
-  const activities = [...storedActivities(course).values()];
-  const roster = [...(await storedRoster(access, course)).values()];
-  const gradebook = [...(await storedScores(access, course)).values()];
+  const activities = [...(await activitiesKind.stored(access, course)).values()];
+  const roster = [...(await rosterKind.stored(access, course)).values()];
+  const gradebook = [...(await gradebookKind.stored(access, course)).values()];
   return {
-    outcomes: [...storedOutcomes(course).values()],
+    outcomes: [...(await outcomesKind.stored(access, course)).values()],
     activities,
     roster,
     gradebook,
@@ -70,7 +73,7 @@ async function ledgerRecords(
   const found: Partial<LedgerRecords> = {};
   const read = async <K extends LedgerKind>(kind: K) => {
     (found as { [P in K]?: readonly RecordOf[P][] })[kind] = [
-      ...(await storedLedger(access, course, kind, enrolmentId)).values(),
+      ...(await ledgerKinds[kind].stored(access, course, enrolmentId)).values(),
     ];
   };
   for (const kind of LEDGER_KINDS) await read(kind);
@@ -85,7 +88,7 @@ export async function studentRecords(
 ): Promise<LedgerRecords & { readonly gradebook: readonly GradebookRecord[] }> {
   const course = await loadCourseModel(access, courseId);
   return {
-    gradebook: [...(await storedScores(access, course, enrolmentId)).values()],
+    gradebook: [...(await gradebookKind.stored(access, course, enrolmentId)).values()],
     ...(await ledgerRecords(access, course, enrolmentId)),
   };
 }

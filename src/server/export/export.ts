@@ -10,7 +10,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { sha1 } from '../xapi/people';
-import { LEDGER_KINDS } from '../intake/ledgers';
+import { LEDGER_KINDS } from '@/core/course/records';
 import { courseRecords, eventRecords } from './course';
 import { zip } from '../base/zip';
 

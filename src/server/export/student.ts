@@ -41,7 +41,7 @@ import { wakeRunner } from '../jobs/queue';
 import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
-import { LEDGER_KINDS } from '../intake/ledgers';
+import { LEDGER_KINDS } from '@/core/course/records';
 import { whatWaitedOf } from '../intake/waited';
 import { studentRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';

@@ -18,7 +18,8 @@ import { isTaken, reportFailure } from '../base/failure';
 import type { Progress } from '../jobs/progress';
 import { deriveBehind, followSoon } from '../xapi/follow';
 import { readNames } from '../xapi/people';
-import { affectedBy, copyEvents, derivableEvent, writePlan } from './apply';
+import { affectedBy, writePlan } from './apply';
+import { copyEvents, derivableEvent, storedEvents } from './kinds/events';
 import {
   beginArrival,
   dropArrival,
@@ -33,7 +34,7 @@ import {
 import { idsOfFiles, type FileIds } from '@/data/queries/fileIds';
 import { keepPlan, noteCounts, planned, type Imported, type Importing } from './importing';
 import { bringMeetings } from './meetings';
-import { planImport, storedEvents, type ImportPlan } from './plan';
+import { planImport, type ImportPlan } from './plan';
 import { countsOf } from './previewOf';
 import { keepSources } from './sources';
 import { bringStatements, letStatementsCount, type BroughtStatements } from './statements';

@@ -6,9 +6,10 @@ import type { Access } from '@/data/database';
 import { importChanges, waiting } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { LEDGER_KINDS, LEDGERS, type Ledger, type LedgerKind } from './ledgers';
-import { scoreKey, storedKey, type ImportPlan } from './plan';
+import { storedKey, type ImportPlan } from './plan';
 import { keepReplaced, waitingName } from './waited';
+import { ON_STUDENTS, KINDS } from './kinds';
+import { type IntakeKind } from './kinds/kind';
 
 /** What marks that a row of what an import keeps is of all records of a kind. */
 export const ALL = '*';
@@ -76,18 +77,15 @@ export async function keepWaiting(
     record,
     at: new Date(now),
   });
-  const ledgerRows = <K extends LedgerKind>(kind: K) => {
-    const { keyOf } = LEDGERS[kind] as Ledger<RecordOf[K]>;
+  const rowsOf = <K extends (typeof ON_STUDENTS)[number]>(kind: K) => {
+    const { keyOf }: IntakeKind<K> = KINDS[kind];
     const changes = plan[kind] as Changes<RecordOf[K]> | undefined;
     return (changes?.waiting ?? []).map(({ value }) =>
-      row(kind, value.student, storedKey(keyOf(value)), value),
+      row(kind, value.student, storedKey(keyOf(value)), kind === 'gradebook' ? { ...value, absent } : value),
     );
   };
   const rows = [
-    ...(plan.gradebook?.waiting ?? []).map(({ value: v }) =>
-      row('gradebook', v.student, storedKey(scoreKey(v.student, v.activity)), { ...v, absent }),
-    ),
-    ...LEDGER_KINDS.flatMap((kind) => ledgerRows(kind)),
+    ...ON_STUDENTS.flatMap((kind) => rowsOf(kind)),
     ...(plan.events?.waiting ?? []).map(({ value: v }) => row('events', v.student, v.id, v)),
   ];
   if (rows.length === 0) return;

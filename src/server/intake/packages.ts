@@ -10,7 +10,7 @@ import { NOTHING_KNOWN, type KnownCourse } from '@/core/formats/oneroster/known'
 import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import { looksLikeZip, unzip } from '../base/zip';
-import { LEDGER_KINDS } from './ledgers';
+import { LEDGER_KINDS } from '@/core/course/records';
 import type { UploadedFile } from './upload';
 
 /** The course that files are read for: its code picks it out of a package of several. */

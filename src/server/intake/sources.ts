@@ -3,9 +3,9 @@ import type { KnownCourse } from '@/core/formats/oneroster/known';
 import type { Access } from '@/data/database';
 import { activities, sourceIds } from '@/data/schema';
 import { loadCourseModel } from '@/data/queries/courseModel';
-import { storedRoster } from './plan';
 import type { PackageAbout } from './readFiles';
-import { storedActivities } from './planCourse';
+import { activitiesKind } from './kinds/activities';
+import { rosterKind } from './kinds/roster';
 
 /** What earlier packages said of a course, for one that holds only what changed. */
 export async function knownCourse(access: Access, courseId: number): Promise<KnownCourse> {
@@ -37,8 +37,8 @@ export async function knownCourse(access: Access, courseId: number): Promise<Kno
           : [];
       }),
     ),
-    people: await storedRoster(access, model),
-    works: storedActivities(model),
+    people: await rosterKind.stored(access, model),
+    works: await activitiesKind.stored(access, model),
     elsewhere: {
       classes: new Set(otherClasses.map((c) => c.id)),
       works: new Set(otherWorks.map((w) => w.id)),

@@ -1,30 +1,16 @@
+import type { Kept } from './kinds';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Placed } from '@/core/formats/classify';
-import type { FileKind, RecordOf } from '@/core/course/records';
+import type { RecordOf } from '@/core/course/records';
 import { sameRecord } from '@/core/formats/sameRecord';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import {
-  activities,
-  categories,
-  enrolments,
-  events,
-  importChanges,
-  imports,
-  outcomes,
-  persons,
-  scores,
-  sections,
-  user,
-} from '@/data/schema';
-import { deleteMany } from '@/data/write/bulk';
+import { activities, categories, enrolments, events, importChanges, imports, sections } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse, type CourseModel } from '@/data/queries/courseModel';
-import { idsIn } from '@/data/queries/idsIn';
-import { revise } from '@/data/queries/revision';
 import { peopleImported } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../base/errors';
@@ -36,14 +22,13 @@ import { readNames } from '../xapi/people';
 import { removeImported, unsay } from '../xapi/store';
 import { applyImport } from './apply';
 import { idsOfFiles } from '@/data/queries/fileIds';
-import { LEDGER_KINDS, LEDGERS, removeLedger, storedLedger, type Ledger, type LedgerKind } from './ledgers';
-import { planImport, scoreKey, storedRoster, storedScores } from './plan';
-import { storedActivities, storedOutcomes } from './planCourse';
+import { planImport } from './plan';
 import type { CourseFiles, ReadOf } from './readFiles';
-import { RECORDS } from './records';
 import { ALL, MADE } from './keep';
 import { dropWaitingOf, matchesOfRows, matchOf, waitAgain } from './waited';
 import { matchAgain } from './waiting';
+import { KINDS, ON_STUDENTS } from './kinds';
+import { type IntakeKind } from './kinds/kind';
 
 export interface Undone {
   readonly undone: number;
@@ -53,7 +38,6 @@ export interface Undone {
   readonly waits: string | null;
 }
 
-type Kept = Exclude<FileKind, 'events'>;
 interface Pair<T> {
   readonly before: T | null;
   readonly after: T;
@@ -154,85 +138,51 @@ async function takeBack(
   const pairs = <K extends Kept>(kind: K): Pair<RecordOf[K]>[] => {
     const row = rows.find((r) => r.kind === kind && r.key === ALL);
     if (!row) return [];
-    const read = (value: unknown) => RECORDS[kind].validateSync(value, { strict: true }) as RecordOf[K];
+    const { schema } = KINDS[kind] as IntakeKind<K>;
+    const read = (value: unknown) => schema.validateSync(value, { strict: true });
     const before = Array.isArray(row.before) ? (row.before as unknown[]) : [];
     const after = Array.isArray(row.after) ? (row.after as unknown[]) : [];
     return after.map((a, i) => ({ before: before[i] == null ? null : read(before[i]), after: read(a) }));
   };
+  const place = { course, ids: await idsOfFiles(access, courseId, course.activities) };
   let undone = gone.length;
   let kept = 0;
-  /** Sorts what still stands as the import left it into what goes and what comes back. */
-  const split = <T>(list: readonly Pair<T>[], stored: ReadonlyMap<string, T>, keyOf: (v: T) => string) => {
-    const still = list.filter((p) => sameRecord(stored.get(keyOf(p.after)), p.after));
+  const files: CourseFiles = {};
+  /** What still stands as the import left it: what it changed comes back by the way in, what it added is taken out. */
+  const split = async <K extends Kept>(kind: K): Promise<() => Promise<void>> => {
+    const { keyOf, stored, remove }: IntakeKind<K> = KINDS[kind];
+    const list = pairs(kind);
+    const there = list.length > 0 ? await stored(access, course) : new Map<string, RecordOf[K]>();
+    const still = list.filter((p) => sameRecord(there.get(keyOf(p.after)), p.after));
+    const added = still.filter((p) => p.before == null).map((p) => p.after);
+    Object.assign(
+      files,
+      file(
+        kind,
+        still.flatMap((p) => p.before ?? []),
+      ),
+    );
     kept += list.length - still.length;
-    return {
-      added: still.filter((p) => p.before == null).map((p) => p.after),
-      back: still.flatMap((p) => p.before ?? []),
+    return async () => {
+      const left = added.length > 0 ? await remove(access, place, added) : 0;
+      undone += added.length - left;
+      kept += left;
     };
   };
-  const works = split(pairs('activities'), storedActivities(course), (a) => a.id);
-  const aims = split(pairs('outcomes'), storedOutcomes(course), (o) => o.id);
-  const people = split(pairs('roster'), await storedRoster(access, course), (r) => r.id);
-  const grades = split(pairs('gradebook'), await storedScores(access, course), (g) =>
-    scoreKey(g.student, g.activity),
-  );
-  const ids = await idsOfFiles(access, courseId, course.activities);
-  const cell = (v: { student: string; activity: string }) => ({
-    enrolmentId: ids.enrolmentOf.get(v.student) ?? 0,
-    activityId: ids.activityOf.get(v.activity) ?? 0,
-  });
-  const ledgerFiles: CourseFiles = {};
-  const takeLedgerBack = async <K extends LedgerKind>(kind: K) => {
-    const { keyOf } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-    const { added, back } = split(pairs(kind), await storedLedger(access, course, kind), keyOf);
-    await removeLedger(access, ids, kind, added);
-    undone += added.length;
-    Object.assign(ledgerFiles, file(kind, back));
-  };
-  for (const kind of LEDGER_KINDS) await takeLedgerBack(kind);
-  if (grades.added.length > 0) {
-    const cells = grades.added.map(cell);
-    await deleteMany(access, scores, [scores.enrolmentId, scores.activityId], cells);
-    await revise(access, courseId, [...new Set(cells.map((c) => c.enrolmentId))]);
-  }
-  undone += grades.added.length;
-
+  const setUp = [];
+  for (const kind of ['roster', 'activities', 'outcomes'] as const) setUp.push(await split(kind));
+  for (const kind of ON_STUDENTS) await (await split(kind))();
   // What was changed is changed back by the way in: the same checks, the same derivations.
-  const files: CourseFiles = {
-    ...file('outcomes', aims.back),
-    ...file('activities', works.back),
-    ...file('roster', people.back),
-    ...file('gradebook', grades.back),
-    ...ledgerFiles,
-  };
-  const plan = await planImport(access, course, files, userId, at);
-  await applyImport(access, course, plan);
-  const restored = [...Object.values(files)].reduce((sum, f) => sum + f.rows.length, 0);
-  undone += restored;
-
-  const left = await removePeople(
-    access,
-    people.added.flatMap((p) => ids.enrolmentOf.get(p.id) ?? []),
-  );
-  undone += people.added.length - left;
-  kept += left;
-  const worksLeft = await removeWorks(
-    access,
-    works.added.flatMap((a) => ids.activityOf.get(a.id) ?? []),
-  );
-  undone += works.added.length - worksLeft;
-  kept += worksLeft;
-  const aimIds = new Map(course.outcomes.map((o) => [o.externalId, o.id]));
-  const outcomesLeft = await removeOutcomes(
-    access,
-    aims.added.flatMap((o) => aimIds.get(o.id) ?? []),
-  );
+  await applyImport(access, course, await planImport(access, course, files, userId, at));
+  undone += Object.values(files).reduce((sum, f) => sum + f.rows.length, 0);
+  // Once nothing of the import rests on them any more.
+  for (const take of setUp) await take();
   const made = (kind: Kept) => {
     const row = rows.find((r) => r.kind === kind && r.key === MADE);
     return row ? NAMES.validateSync(row.after, { strict: true }) : [];
   };
   await removeMade(access, courseId, made('roster'), made('activities'));
-  return { undone: undone + aims.added.length - outcomesLeft, kept: kept + outcomesLeft };
+  return { undone, kept };
 }
 
 function file<K extends Kept>(kind: K, values: readonly RecordOf[K][]): CourseFiles {
@@ -246,46 +196,6 @@ function file<K extends Kept>(kind: K, values: readonly RecordOf[K][]): CourseFi
     absent: [],
   };
   return { [kind]: read };
-}
-
-/** Takes people out who have nothing but their place; returns how many have more, and stay. */
-async function removePeople({ orm }: Access, ids: readonly number[]): Promise<number> {
-  if (ids.length === 0) return 0;
-  const resting = ['events', 'scores', ...LEDGER_KINDS, 'recipients', 'notes', 'plans', 'acts'];
-  const none = resting.map(
-    (table) =>
-      sql`not exists (select 1 from ${sql.identifier(table)} t where t.enrolment_id = ${enrolments}.id)`,
-  );
-  const gone = await orm
-    .delete(enrolments)
-    .where(and(idsIn(enrolments.id, ids), ...none))
-    .returning({ personId: enrolments.personId });
-  const candidates = gone.map((g) => g.personId);
-  if (candidates.length > 0) {
-    await orm
-      .delete(persons)
-      .where(
-        and(
-          idsIn(persons.id, candidates),
-          sql`not exists (select 1 from ${enrolments} e where e.person_id = ${persons}.id)`,
-          sql`not exists (select 1 from ${user} u where u.person_id = ${persons}.id)`,
-        ),
-      );
-  }
-  return ids.length - gone.length;
-}
-
-async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<number> {
-  if (ids.length === 0) return 0;
-  const none = ['events', 'scores', 'attempts', 'responses', 'plan_steps'].map(
-    (table) =>
-      sql`not exists (select 1 from ${sql.identifier(table)} t where t.activity_id = ${activities}.id)`,
-  );
-  const gone = await orm
-    .delete(activities)
-    .where(and(inArray(activities.id, [...ids]), ...none))
-    .returning({ id: activities.id });
-  return ids.length - gone.length;
 }
 
 const NAMES = yup.array(yup.string().required()).required();
@@ -318,28 +228,4 @@ async function removeMade(
           sql`not exists (select 1 from ${activities} a where a.category_id = ${categories}.id)`,
         ),
       );
-}
-
-/** Takes outcomes out that nothing covers, has as a part of it or comes after; returns how many stay. */
-async function removeOutcomes({ orm }: Access, ids: readonly number[]): Promise<number> {
-  let left = [...ids];
-  // The lowest go first: what only they rest on can go after them.
-  while (left.length > 0) {
-    const gone = await orm
-      .delete(outcomes)
-      .where(
-        and(
-          inArray(outcomes.id, left),
-          sql`not exists (select 1 from activity_outcomes c where c.outcome_id = ${outcomes}.id)`,
-          sql`not exists (select 1 from outcomes part where part.parent_id = ${outcomes}.id)`,
-          sql`not exists (select 1 from outcomes later where later.course_id = ${outcomes}.course_id
-            and later.prerequisites ? ${outcomes}.external_id)`,
-        ),
-      )
-      .returning({ id: outcomes.id });
-    if (gone.length === 0) break;
-    const taken = new Set(gone.map((g) => g.id));
-    left = left.filter((id) => !taken.has(id));
-  }
-  return left.length;
 }

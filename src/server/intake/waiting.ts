@@ -1,3 +1,4 @@
+import type { Schema } from 'yup';
 import { and, asc, count, eq, max, min } from 'drizzle-orm';
 import type { Placed } from '@/core/formats/classify';
 import type { FileKind, RecordOf } from '@/core/course/records';
@@ -15,10 +16,11 @@ import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { aliasesOf, readNames, sha1 } from '../xapi/people';
 import { takeRecords } from '../xapi/store';
 import { importPlanned } from './intake';
-import { LEDGER_KINDS } from './ledgers';
 import type { CourseFiles, ReadOf } from './readFiles';
-import { RECORDS, statementRecord, waitingRecord } from './records';
+import { statementRecord, waitingRecord } from './records';
 import { asWaited, keepMatch, whatWaitedOf, type Match } from './waited';
+import { ON_STUDENTS, KINDS } from './kinds';
+import { eventSchema } from './kinds/events';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -213,7 +215,7 @@ async function takeWaiting(
     const told = await takeRecords(access, { courseId, names, received: now(), importId: made!.id }, said);
     const files: CourseFiles = Object.assign(
       {},
-      ...ON_STUDENTS.map((kind) =>
+      ...WAIT.map((kind) =>
         fileOf(
           kind,
           ofFiles.filter((r) => r.kind === kind),
@@ -241,12 +243,13 @@ async function takeWaiting(
 }
 
 /** Kinds of records that are about a student, and can wait for them. */
-const ON_STUDENTS = ['gradebook', ...LEDGER_KINDS, 'events'] as const;
+const WAIT = [...ON_STUDENTS, 'events'] as const;
 
-function fileOf(kind: (typeof ON_STUDENTS)[number], rows: readonly { record: unknown }[]): CourseFiles {
+function fileOf(kind: (typeof WAIT)[number], rows: readonly { record: unknown }[]): CourseFiles {
   const placed = rows.flatMap((r, i): Placed<RecordOf[FileKind]>[] => {
     const { record, absent } = waitingRecord(r.record);
-    return RECORDS[kind].isValidSync(record, { strict: true })
+    const schema: Schema<unknown> = kind === 'events' ? eventSchema : KINDS[kind].schema;
+    return schema.isValidSync(record, { strict: true })
       ? [{ line: i + 1, value: record as RecordOf[FileKind], cells: [], absent }]
       : [];
   });

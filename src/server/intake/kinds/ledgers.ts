@@ -1,26 +1,25 @@
 import { eq, getTableColumns } from 'drizzle-orm';
-import type { AnyPgColumn, PgTable } from 'drizzle-orm/pg-core';
-import type { Objection } from '@/core/formats/classify';
-import type { FileKind, RecordOf } from '@/core/course/records';
-import type { Instant } from '@/core/units';
-import type { Access } from '@/data/database';
-import { attempts, attendance, enrolments, persons, referrals, requirements, responses } from '@/data/schema';
-import { deleteMany, upsertMany } from '@/data/write/bulk';
-import type { CourseModel } from '@/data/queries/courseModel';
+import { type AnyPgColumn, type PgTable } from 'drizzle-orm/pg-core';
+import * as yup from 'yup';
+import { written, type Objection } from '@/core/formats/classify';
+import { ATTENDANCE, REQUIREMENT_KINDS } from '@/core/course/kinds';
+import { type LedgerKind, LEDGER_KINDS, type RecordOf } from '@/core/course/records';
+import { sameFields } from '@/core/formats/sameRecord';
+import { mapKeys } from '@/core/mapKeys';
+import { type Access } from '@/data/database';
+import { type CourseModel } from '@/data/queries/courseModel';
 import { ofStudents } from '@/data/queries/days';
-import type { FileIds } from '@/data/queries/fileIds';
+import { type FileIds } from '@/data/queries/fileIds';
+import { attempts, attendance, referrals, requirements, responses, persons, enrolments } from '@/data/schema';
+import { upsertMany, deleteMany } from '@/data/write/bulk';
+import { sort } from '../sort';
+import { maybeNumber, maybeText, textField } from './fields';
+import { pointsObjection } from './gradebook';
+import { type Maxima, keyText, toDate, type IntakeKind } from './kind';
 
-/** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */
-export const LEDGER_KINDS = ['attempts', 'attendance', 'referrals', 'requirements', 'responses'] as const;
-export type LedgerKind = (typeof LEDGER_KINDS)[number];
-export const isLedger = (kind: FileKind): kind is LedgerKind =>
-  (LEDGER_KINDS as readonly string[]).includes(kind);
-
-/** Points at most by work, as they will be once the import is taken. */
-export type Maxima = ReadonlyMap<string, number | null>;
-
-/** How records of a kind are told apart, checked, stored and read back. */
-export interface Ledger<R> {
+/** How records of a kind are told apart, checked, stored and read back: what its `IntakeKind` is made from. */
+interface Ledger<R> {
+  readonly schema: yup.Schema<R>;
   /** What makes a record the same record, in one text. */
   readonly keyOf: (record: R) => string;
   /** The column that an error about the key names. */
@@ -37,27 +36,9 @@ export interface Ledger<R> {
   ) => R;
 }
 
-/** Parts of a key in one text. */
-export const keyText = (...parts: readonly (string | number | null)[]): string => parts.join('\u0000');
-
-const date = (at: Instant | null) => (at == null ? null : new Date(at));
 const place = (ids: FileIds, student: string) => ids.enrolmentOf.get(student)!;
 const work = (ids: FileIds, activity: string | null) =>
   activity == null ? null : ids.activityOf.get(activity)!;
-
-/** Why points for an activity cannot be taken; null if they can. */
-export function pointsObjection(
-  g: { readonly activity: string; readonly points: number | null },
-  maxima: Maxima,
-): Objection {
-  const maximum = maxima.get(g.activity);
-  if (maximum === undefined) return { field: 'activity_id', reason: `there is no activity “${g.activity}”` };
-  if (g.points == null) return null;
-  if (maximum == null) return { field: 'points', reason: 'given for an activity without points' };
-  return g.points > maximum
-    ? { field: 'points', reason: `${g.points} is above the maximum of ${maximum}` }
-    : null;
-}
 
 type AttemptRow = typeof attempts.$inferSelect;
 type AttendanceRow = typeof attendance.$inferSelect;
@@ -73,8 +54,15 @@ const ledger = <R, Row>(
   },
 ): Ledger<R> => made as unknown as Ledger<R>;
 
-export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
+const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
   attempts: ledger<RecordOf['attempts'], AttemptRow>({
+    schema: yup.object({
+      student: textField(),
+      activity: textField(),
+      number: yup.number().required(),
+      submitted: yup.number().required(),
+      points: maybeNumber(),
+    }),
     keyOf: (a) => keyText(a.student, a.activity, a.number),
     keyField: 'attempt',
     objection: pointsObjection,
@@ -96,6 +84,16 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
     }),
   }),
   attendance: ledger<RecordOf['attendance'], AttendanceRow>({
+    schema: yup.object({
+      student: textField(),
+      day: textField(),
+      meeting: yup.string().defined(),
+      attendance: yup
+        .string()
+        .oneOf([...ATTENDANCE])
+        .required(),
+      minutes: maybeNumber(),
+    }),
     keyOf: (a) => keyText(a.student, a.day, a.meeting),
     keyField: 'day',
     objection: () => null,
@@ -105,6 +103,13 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
     fromRow: ({ enrolmentId: _, ...r }, student) => ({ student, ...r }),
   }),
   referrals: ledger<RecordOf['referrals'], ReferralRow>({
+    schema: yup.object({
+      id: textField(),
+      student: textField(),
+      day: textField(),
+      reason: textField(),
+      outcome: maybeText(),
+    }),
     keyOf: (r) => keyText(r.student, r.id),
     keyField: 'referral_id',
     objection: () => null,
@@ -114,6 +119,17 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
     fromRow: ({ enrolmentId: _, referralId, ...r }, student) => ({ student, id: referralId, ...r }),
   }),
   requirements: ledger<RecordOf['requirements'], RequirementRow>({
+    schema: yup.object({
+      student: textField(),
+      requirement: textField(),
+      kind: yup
+        .string()
+        .oneOf([...REQUIREMENT_KINDS])
+        .required(),
+      needed: yup.number().required(),
+      earned: yup.number().required(),
+      day: maybeText(),
+    }),
     keyOf: (r) => keyText(r.student, r.requirement),
     keyField: 'requirement',
     objection: () => null,
@@ -123,6 +139,15 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
     fromRow: ({ enrolmentId: _, ...r }, student) => ({ student, ...r }),
   }),
   responses: ledger<RecordOf['responses'], ResponseRow>({
+    schema: yup.object({
+      student: textField(),
+      activity: maybeText(),
+      item: textField(),
+      attempt: yup.number().required(),
+      answer: yup.string().defined(),
+      at: maybeNumber(),
+      score: maybeNumber(),
+    }),
     keyOf: (r) => keyText(r.student, r.activity, r.item, r.attempt),
     keyField: 'item_id',
     objection: (r, maxima) =>
@@ -134,7 +159,7 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
     toRow: ({ student, activity, at, ...r }, ids) => ({
       enrolmentId: place(ids, student),
       activityId: work(ids, activity),
-      at: date(at),
+      at: toDate(at),
       ...r,
     }),
     fromRow: ({ enrolmentId: _, activityId, at, ...r }, student, activityOf) => ({
@@ -146,53 +171,53 @@ export const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
   }),
 };
 
-/** Records of a kind, of a course or of one student, by key. */
-export async function storedLedger<K extends LedgerKind>(
-  { orm }: Access,
-  course: CourseModel,
-  kind: K,
-  enrolmentId?: number,
-): Promise<Map<string, RecordOf[K]>> {
-  const { table, keyOf, fromRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
-  const rows = await orm
-    .select({ row: getTableColumns(table), student: persons.externalId })
-    .from(table)
-    .innerJoin(enrolments, eq(enrolments.id, table.enrolmentId))
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(ofStudents(course.row.id, enrolmentId == null ? undefined : [enrolmentId]));
-  return new Map(
-    rows.map(({ row, student }) => {
-      const record = fromRow(row as unknown as Record<string, unknown>, student, activityOf);
-      return [keyOf(record), record];
-    }),
-  );
+/** A kind of record on students, by how its records are stored. */
+function kindOf<K extends LedgerKind>(kind: K): IntakeKind<K> {
+  const { schema, keyOf, keyField, objection, table, keys, toRow, fromRow } = LEDGERS[kind] as Ledger<
+    RecordOf[K]
+  >;
+  const stored = async ({ orm }: Access, course: CourseModel, enrolmentId?: number) => {
+    const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
+    const rows = await orm
+      .select({ row: getTableColumns(table), student: persons.externalId })
+      .from(table)
+      .innerJoin(enrolments, eq(enrolments.id, table.enrolmentId))
+      .innerJoin(persons, eq(persons.id, enrolments.personId))
+      .where(ofStudents(course.row.id, enrolmentId == null ? undefined : [enrolmentId]));
+    return new Map(
+      rows.map(({ row, student }) => {
+        const record = fromRow(row as unknown as Record<string, unknown>, student, activityOf);
+        return [keyOf(record), record];
+      }),
+    );
+  };
+  return {
+    keyOf,
+    schema,
+    stored,
+    plan: async (file, { access, course, students, maxima, waits }) =>
+      sort<RecordOf[K]>(file.rows, file.rejected, {
+        keyOf,
+        keyField,
+        existing: await stored(access, course),
+        same: sameFields,
+        objection: (r) => objection(r, maxima),
+        waitsAlready: waits(kind),
+        waits: (r) => !students.has(r.student),
+        onDifference: 'change',
+      }),
+    write: (access, { ids }, changes) =>
+      upsertMany(access, table, keys, written(changes).map((r) => toRow(r, ids)) as never),
+    remove: async (access, { ids }, records) => {
+      await deleteMany(
+        access,
+        table,
+        keys,
+        records.map((r) => toRow(r, ids)),
+      );
+      return 0;
+    },
+  };
 }
 
-/** Puts records in the place of those with the same key. */
-export async function writeLedger<K extends LedgerKind>(
-  access: Access,
-  ids: FileIds,
-  kind: K,
-  records: readonly RecordOf[K][],
-): Promise<void> {
-  const { table, keys, toRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  const rows = records.map((r) => toRow(r, ids));
-  await upsertMany(access, table, keys, rows as never);
-}
-
-/** Takes records out. */
-export async function removeLedger<K extends LedgerKind>(
-  access: Access,
-  ids: FileIds,
-  kind: K,
-  records: readonly RecordOf[K][],
-): Promise<void> {
-  const { table, keys, toRow } = LEDGERS[kind] as Ledger<RecordOf[K]>;
-  await deleteMany(
-    access,
-    table,
-    keys,
-    records.map((r) => toRow(r, ids)),
-  );
-}
+export const ledgerKinds = mapKeys(LEDGER_KINDS, kindOf) as { readonly [K in LedgerKind]: IntakeKind<K> };
