@@ -1,3 +1,4 @@
+import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import { describe, expect, it } from 'vitest';
 import { mergeValues } from '@/core/messages/fields';
 import type { ComposeRecipient } from '@/core/views/compose';
@@ -51,8 +52,7 @@ describe('a draft', () => {
     givenName: 'Bo',
     courseTitle: 'Navigation',
     missingTitles: [],
-    daysSince: 1,
-    standing: null,
+    measured: { rhythm: { daysSince: 1 }, standing: { standing: null } } as StudentMeasures,
     nextStep: 'Proposed step',
     instructorName: 'Ines',
   });

@@ -17,7 +17,7 @@ export interface ItemDifficulty {
 
 /**
  * The difficulty p of each item: the mean of the scores of first answers (for items that are right or wrong, the share
- * that got it right; classical test theory, Crocker and Algina 1986, chapter 14, from memory). Later attempts of the
+ * that got it right; classical test theory, Crocker and Algina 1986, chapter 14). Later attempts of the
  * same student do not count: they have seen the item. In the order of their names, numbers by their value.
  */
 export function itemDifficulties(responses: readonly ScoredResponse[]): ItemDifficulty[] {

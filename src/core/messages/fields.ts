@@ -1,5 +1,5 @@
-import { count } from '../format';
-import type { Percent } from '../units';
+import { measureOf, type MeasureKey } from '../measures/registry';
+import type { StudentMeasures } from '../measures/studentMeasures';
 
 /** What a template can say of a recipient. */
 export const MERGE_FIELDS = [
@@ -21,9 +21,8 @@ export interface MergeFacts {
   readonly givenName: string;
   readonly courseTitle: string;
   readonly missingTitles: readonly string[];
-  /** Calendar days; null if never seen. */
-  readonly daysSince: number | null;
-  readonly standing: Percent | null;
+  /** As of the last evaluation. */
+  readonly measured: StudentMeasures | null;
   readonly nextStep: string | null;
   readonly instructorName: string;
 }
@@ -34,14 +33,21 @@ export function listInWords(items: readonly string[]): string {
   return `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
 }
 
+/** A measure of a recipient as a text says it; null where it is not known. */
+function inWords(key: MeasureKey, { measured }: MergeFacts): string | null {
+  const { value, words } = measureOf(key);
+  const known = value({ id: 0, measured }, {});
+  return known == null ? null : words(known);
+}
+
 /** The text of each merge field; null where there is nothing to say, so that the fallback is used. */
 export function mergeValues(facts: MergeFacts): MergeValues {
   return {
     'first name': facts.givenName,
     course: facts.courseTitle,
     'what is missing': facts.missingTitles.length > 0 ? listInWords(facts.missingTitles) : null,
-    'days since last login': facts.daysSince == null ? null : count(facts.daysSince, 'day'),
-    standing: facts.standing == null ? null : `${Math.round(facts.standing)} %`,
+    'days since last login': inWords('daysSince', facts),
+    standing: inWords('standing', facts),
     'next step': facts.nextStep,
     instructor: facts.instructorName,
   };

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { FLAG_KINDS } from '../flags/indicators';
 import { listInWords, MERGE_FIELDS, mergeValues, type MergeFacts } from './fields';
+import type { StudentMeasures } from '../measures/studentMeasures';
 import { mailText } from './mailText';
 import { keptFileName, messageIdOf } from './messageId';
 import { starterFor } from './starters';
@@ -11,12 +12,11 @@ const facts: MergeFacts = {
   givenName: 'Łucja',
   courseTitle: 'Coastal Navigation',
   missingTitles: ['Chart exercise 4', 'Tidal heights quiz', 'Watch diary'],
-  daysSince: 9,
-  standing: 63.6,
+  measured: { rhythm: { daysSince: 9 }, standing: { standing: 63.6 } } as StudentMeasures,
   nextStep: 'Tidal heights in four pages',
   instructorName: 'Ines Calloway',
 };
-const nobody: MergeFacts = { ...facts, missingTitles: [], daysSince: null, standing: null, nextStep: null };
+const nobody: MergeFacts = { ...facts, missingTitles: [], measured: null, nextStep: null };
 const fill = (template: string, f = facts) => render(parseTemplate(template).parts, mergeValues(f));
 
 describe('templates', () => {

@@ -8,7 +8,7 @@ export interface KnownCategory {
 
 /**
  * What earlier packages said of a course, by the ids of their source: a delta refers to it without saying it again
- * (OneRoster 1.1 and 1.2 CSV: a delta file holds the rows that changed; from memory).
+ * (OneRoster 1.1 and 1.2 CSV: a delta file holds the rows that changed).
  */
 export interface KnownCourse {
   /** The id of the course; null if no package has told it. */
