@@ -1,6 +1,5 @@
 import type { Term } from '../calendar/term';
-import type { DueWork } from './gradebook';
-import type { Gradebook, ScoresByActivity } from './gradebook';
+import type { DueWork, Gradebook, ScoresByActivity } from './gradebook';
 import type { LocalDate, Seconds } from '../units';
 
 /** One day of a student: time on task, of it in class. */
@@ -20,17 +19,21 @@ export interface StudentRecord {
   readonly scores: ScoresByActivity;
 }
 
-/** What is on record of a class: the input of every measure. Only active students. */
-export interface ClassRecord {
+/** How a course is set up, as far as figures rest on it. */
+export interface CourseSetup {
   readonly term: Term;
   readonly book: Gradebook;
   /** Everything that is handed in, graded or not. */
   readonly works: readonly DueWork[];
+}
+
+/** What is on record of a class: the input of every measure. Only active students. */
+export interface ClassRecord extends CourseSetup {
   readonly students: readonly StudentRecord[];
 }
 
 /** Works that concern a student: those due after the day they joined, or without a date. */
-export function worksSince(record: ClassRecord, joinedAt: number): readonly DueWork[] {
+export function worksSince(record: CourseSetup, joinedAt: number): readonly DueWork[] {
   return record.works.every((w) => w.due == null || w.due >= joinedAt)
     ? record.works
     : record.works.filter((w) => w.due == null || w.due >= joinedAt);

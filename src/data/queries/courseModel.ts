@@ -2,25 +2,21 @@ import { asc, eq, inArray } from 'drizzle-orm';
 import { meetingSpans, type Span } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
 import { isResource } from '@/core/course/kinds';
-import type { DueWork } from '@/core/course/gradebook';
-import type { Gradebook } from '@/core/course/gradebook';
 import type { Access } from '@/data/database';
 import { activities, activityOutcomes, categories, courses, outcomes, sections } from '@/data/schema';
+import { CourseSetup } from '@/core/course/record';
 
 export type CourseRow = typeof courses.$inferSelect;
 export type ActivityRow = typeof activities.$inferSelect;
 
 /** A course as the computations want it. Ids are those of the database, as text. */
-export interface CourseModel {
+export interface CourseModel extends CourseSetup {
   readonly row: CourseRow;
-  readonly term: Term;
   readonly sections: readonly (typeof sections.$inferSelect)[];
   readonly activities: readonly ActivityRow[];
   readonly categories: readonly (typeof categories.$inferSelect)[];
   readonly outcomes: readonly (typeof outcomes.$inferSelect)[];
   readonly covers: ReadonlyMap<string, readonly string[]>;
-  readonly book: Gradebook;
-  readonly works: readonly DueWork[];
   readonly meetingsOfSection: ReadonlyMap<number, readonly Span[]>;
 }
 

@@ -51,6 +51,10 @@ async function coursesWith(viewer: Viewer, right: Right, condition?: SQL): Promi
   });
 }
 
+/** Whether a viewer may do something in a course now. */
+export const mayIn = async (viewer: Viewer, right: Right, courseId: number): Promise<boolean> =>
+  (await coursesWith(viewer, right, eq(courses.id, courseId))).length > 0;
+
 /** The courses that a viewer may look at; those put aside last. */
 export async function coursesOf(viewer: Viewer): Promise<CourseRow[]> {
   if (viewer.role === 'student') return [];
@@ -61,19 +65,12 @@ export async function coursesOf(viewer: Viewer): Promise<CourseRow[]> {
 /**
  * The one question for access to a course: it comes back if the viewer may do that in it now. A course of others is
  * refused in the same words as one that does not exist.
- *
- * @param course its code, or its id
  */
-export async function requireCourse(
-  viewer: Viewer,
-  right: Right,
-  course: string | number,
-): Promise<CourseRow> {
+export async function requireCourse(viewer: Viewer, right: Right, code: string): Promise<CourseRow> {
   if (viewer.role === 'student') throw forbidden();
   // An address can hold what no text in the database can.
-  if (typeof course === 'string' && holdsBroken(course)) throw notFound('course of yours');
-  const named = typeof course === 'string' ? eq(courses.code, course) : eq(courses.id, course);
-  const [found] = await coursesWith(viewer, right, named);
+  if (holdsBroken(code)) throw notFound('course of yours');
+  const [found] = await coursesWith(viewer, right, eq(courses.code, code));
   if (!found) throw notFound('course of yours');
   return found;
 }

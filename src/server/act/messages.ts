@@ -13,7 +13,7 @@ import { wakeRunner } from '../jobs/queue';
 import { queueMail } from '../mail/dispatch';
 import { keptMail } from '../mail/kept';
 import { fullName } from '../snapshot/roster';
-import { requireCourse, type Viewer } from '../access/viewer';
+import { mayIn, requireCourse, type Viewer } from '../access/viewer';
 import type { CopyView, MessagePage, MessageView } from '@/core/views/messages';
 
 /** Messages a page. */
@@ -206,9 +206,7 @@ export async function mailFile(
   if (!row) throw notFound('message');
   if (viewer.role === 'student') {
     if (row.personId !== viewer.personId) throw notFound('message');
-  } else {
-    await requireCourse(viewer, 'look', row.courseId);
-  }
+  } else if (!(await mayIn(viewer, 'look', row.courseId))) throw notFound('message');
   const bytes = await keptMail(messageIdOf(recipientId, row.key));
   if (!bytes) throw notFound('copy of this e-mail');
   return { name: `${row.code}-message-${recipientId}.eml`, bytes };
