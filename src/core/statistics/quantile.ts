@@ -5,9 +5,10 @@ import { quantileSorted as quantileOf } from 'simple-statistics';
  * 0..1; null for an empty list.
  */
 export const quantileSorted = (sorted: number[], p: number): number | null =>
-  sorted.length === 0 ? null : quantileOf(sorted, p);
+  // Added to 0 a −0, which comes of taking a difference the other way round, is 0.
+  sorted.length === 0 ? null : quantileOf(sorted, p) + 0;
 
-/** Values in ascending order, −0 before 0: whatever order they come in, the same comes out to the last bit. */
+/** Values in ascending order. */
 export const ascending = (values: Iterable<number>): number[] => [...Float64Array.from(values).sort()];
 
 /** Type 7 quantile of values in any order; null for an empty list. */

@@ -4,7 +4,7 @@ import type { Term } from '@/core/calendar/term';
 import { isResource } from '@/core/course/kinds';
 import type { Access } from '@/data/database';
 import { activities, activityOutcomes, categories, courses, outcomes, sections } from '@/data/schema';
-import { CourseSetup } from '@/core/course/record';
+import { type CourseSetup } from '@/core/course/record';
 
 export type CourseRow = typeof courses.$inferSelect;
 export type ActivityRow = typeof activities.$inferSelect;
