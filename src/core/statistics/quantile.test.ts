@@ -38,4 +38,7 @@ describe('edges', () => {
     median(values);
     expect(values).toEqual([3, 1, 2]);
   });
+  it('has no sign of zero', () => {
+    for (const values of [[-0], [0, -0], [-0, 0], [-1, -0, 1]]) expect(quantile(values, 0.5)).toBe(0);
+  });
 });
