@@ -135,11 +135,11 @@ test('the session check shows what comes in while it is open', async ({ page }) 
   const row = group.getByRole('listitem').first();
   const name = (await row.getByRole('link').textContent())!;
   await expectAccessible(page);
-  const ids: string[][] = parse(
+  const people: Record<string, string>[] = parse(
     await (await page.request.get('/api/courses/NAV-110/lists/roster.csv')).text(),
-    { bom: true },
+    { bom: true, columns: true },
   );
-  const id = ids.find((r) => `${r[2]} ${r[1]}` === name)![0]!;
+  const id = people.find((p) => `${p['Given name']} ${p['Family name']}` === name)!['Student id']!;
   // Another window brings the file in; this one shows it without being touched.
   const other = await page.context().newPage();
   await open(other, '/c/NAV-110/import');
