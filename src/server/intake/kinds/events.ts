@@ -4,7 +4,6 @@ import { type Planning, type Place } from './kind';
 import { maybeText, maybeNumber, textField } from './fields';
 import { sort } from '../sort';
 import { type ReadOf } from '../readFiles';
-import type { Placed } from '@/core/formats/classify';
 import { turn } from '@/data/turn';
 import { seenEvents } from '@/data/schema';
 import { type FileIds } from '@/data/queries/fileIds';
@@ -14,7 +13,7 @@ import { type CourseModel } from '@/data/queries/courseModel';
 import { hasEvents } from '@/data/queries/classRecord';
 import { type Access, copyLine } from '@/data/database';
 import { DAY_MS } from '@/core/units';
-import { type Changes } from '@/core/formats/classify';
+import type { Changes, Placed } from '@/core/formats/classify';
 import { type EventRecord } from '@/core/course/records';
 import { EVENT_KINDS } from '@/core/course/kinds';
 
@@ -53,7 +52,8 @@ export async function storedEvents(
   return found;
 }
 
-async function planEvents(
+/** Decides what a file of events adds: one that is known with other content is refused, never changed. */
+export async function planEvents(
   file: ReadOf<'events'>,
   { access, course, students, maxima: activities, now, waits }: Planning,
 ): Promise<Changes<EventRecord>> {
@@ -112,7 +112,7 @@ export async function copyEvents(
   await access.copy('events', EVENT_COLUMNS, csv);
 }
 
-/** The schema of an event that waits. Events carry the number of their import: that takes them out, by the course. */
+/** An event as it is kept while it waits. Those that are in carry the number of their import, and go by it. */
 export const eventSchema = yup.object({
   id: textField(),
   student: textField(),
@@ -124,5 +124,3 @@ export const eventSchema = yup.object({
   activity: maybeText(),
   duration: maybeNumber(),
 }) satisfies yup.ISchema<EventRecord>;
-
-export { planEvents };
