@@ -1,23 +1,10 @@
 'use server';
 import * as yup from 'yup';
-import { ACTIVITY_COLUMNS } from '@/core/views/activity';
 import { keepScope } from '@/server/look/scope';
-import { saveActivityColumns } from '@/server/look/activity';
+import { activityColumns, saveActivityColumns } from '@/server/look/activity';
 import { asks, changes, courseCode } from './run';
 
-const columnsInput = yup.object({
-  code: courseCode,
-  columns: yup
-    .array(
-      yup
-        .string()
-        .oneOf([...ACTIVITY_COLUMNS])
-        .required(),
-    )
-    .min(1, 'Keep at least one column.')
-    .max(ACTIVITY_COLUMNS.length)
-    .required(),
-});
+const columnsInput = yup.object({ code: courseCode, columns: activityColumns });
 
 export const saveActivityColumnsAction = changes(columnsInput, (viewer, { code, columns }) =>
   saveActivityColumns(viewer, code, columns),

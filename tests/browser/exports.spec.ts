@@ -7,7 +7,7 @@ import { INSTRUCTOR, open, signIn } from './support';
 const IN_FULL: Readonly<Record<string, string>> = {
   Before: 'Minutes before',
   'In class': 'Minutes in class',
-  'Opened only': 'Works opened only',
+  'Opened only': 'Assignments opened only',
   Silence: 'Silence, teaching days',
   'Usual gap': 'Usual gap, teaching days',
   Standing: 'Standing %',

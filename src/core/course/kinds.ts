@@ -18,7 +18,6 @@ export const isResource = (kind: ActivityKind): boolean => RESOURCE_KINDS.includ
 export const ENROLMENT_STATUSES = ['active', 'withdrawn', 'archived'] as const;
 export type EnrolmentStatus = (typeof ENROLMENT_STATUSES)[number];
 
-/** Whether somebody is in a course. */
 /** What a student did, in our own words; every source is translated to these. */
 export const EVENT_KINDS = [
   'login',

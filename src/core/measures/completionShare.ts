@@ -5,7 +5,7 @@ export const completionShare = measure({
   name: 'Completion',
   unit: 'per cent',
   needs: [],
-  means: 'Works handed in or graded, of those due by now and not excused.',
+  means: 'Assignments handed in or graded, of those due by now and not excused.',
   value: ({ measured }) =>
     measured && measured.completion.expected > 0
       ? (100 * measured.completion.done) / measured.completion.expected

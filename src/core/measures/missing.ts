@@ -5,7 +5,7 @@ export const missing = measure({
   name: 'Missing',
   unit: 'number',
   needs: [],
-  means: 'Works due, not excused, and not handed in. Work without a due date never counts.',
+  means: 'Assignments due, not excused, and not handed in. One without a due date never counts.',
   value: ({ measured }) => measured?.completion.missing.length ?? null,
   words: whole,
   unknown: 'not evaluated yet',

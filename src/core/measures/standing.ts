@@ -5,7 +5,7 @@ export const standing = measure({
   name: 'Standing',
   unit: 'per cent',
   needs: [],
-  means: 'The weighted grade as of today, once enough works have been graded.',
+  means: 'The weighted grade as of today.',
   value: ({ measured }) => measured?.standing.standing ?? null,
   evidence: ({ measured }) => measured?.gradedWorks ?? 0,
   words: (value) => `${whole(value)} %`,

@@ -6,9 +6,9 @@ export const trend = measure({
   unit: 'points a week',
   needs: ['class'],
   means:
-    'Theil-Sen slope of the student’s per cents less the class median of each work, in points a week: a hard exam is not a fall of everyone.',
+    'Theil-Sen slope of the student’s per cents less the class median of each assignment, in points a week: a hard exam is not a fall of everyone.',
   value: ({ measured }) => measured?.trend?.relativePerWeek ?? null,
   evidence: ({ measured }) => measured?.trend?.n ?? 0,
   words: (value) => `${value > 0 ? '+' : ''}${oneDigit(value)}`,
-  unknown: 'too few graded works',
+  unknown: 'too few graded assignments',
 });

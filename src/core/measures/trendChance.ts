@@ -7,5 +7,5 @@ export const trendChance = measure({
   means: 'How often grades without any trend would lie like this (Mann-Kendall test, two-sided p).',
   value: ({ measured }) => measured?.trend?.test.p ?? null,
   words: (p) => `p = ${p.toFixed(2)}`,
-  unknown: 'too few graded works',
+  unknown: 'too few graded assignments',
 });

@@ -6,7 +6,7 @@ export const views = measure({
   name: 'Views',
   unit: 'number',
   needs: ['window'],
-  means: 'Things looked at: pages, films, works opened.',
+  means: 'Things looked at: pages, films, assignments opened.',
   value: inWindow((f) => f.views),
   words: whole,
   unknown: 'no days chosen',

@@ -19,3 +19,16 @@ export function membersOf(
   const meant = new Set(audience.people);
   return { match: students.map((s) => s.id).filter((id) => meant.has(id)), unknown: [] };
 }
+
+/** Those of some things about students, one for each, whose student is meant. Who is not known is not. */
+export function meantBy<T>(audience: Audience, items: readonly T[], subjectOf: (item: T) => Subject): T[] {
+  const students = items.map(subjectOf);
+  const meant = new Set(membersOf(audience, students).match);
+  return items.filter((_, i) => meant.has(students[i]!.id));
+}
+
+/** A student of whom only the name counts, for audiences that are lists. */
+export const byName = ({ enrolmentId }: { readonly enrolmentId: number }): Subject => ({
+  id: enrolmentId,
+  measured: null,
+});

@@ -18,7 +18,7 @@ const IN_FULL: Partial<Record<ActivityColumn, string>> = {
   minutesBefore: 'Minutes before',
   inClass: 'Minutes in class',
   outside: 'Minutes outside class',
-  opened: 'Works opened only',
+  opened: 'Assignments opened only',
   usualGap: 'Usual gap, teaching days',
   silence: 'Silence, teaching days',
 };

@@ -1,6 +1,6 @@
 import { spanWords } from '../calendar/spanWords';
-import type { CourseHead } from '../views/courseHead';
-import { groupName, type ScopeView } from '../views/scope';
+import { type ViewFrame } from '../views/frame';
+import { groupName } from '../views/scope';
 import { compareRows } from './order';
 import type { SheetCell, SheetTable } from './sheet';
 
@@ -43,10 +43,7 @@ export interface Table<V extends Shown, R> {
   readonly filter: (view: V, asked: AskedTable) => string;
 }
 
-interface Shown {
-  readonly course: CourseHead;
-  readonly scope: ScopeView;
-}
+type Shown = Pick<ViewFrame, 'course' | 'scope'>;
 
 export interface Sort {
   readonly by: string;

@@ -4,7 +4,7 @@ import type { Instant, LocalDate } from '@/core/units';
 import { plansOf } from '@/data/queries/plans';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { openReasons, toReason, titlesOf } from '../snapshot/reasons';
+import { openReasons } from '../snapshot/reasons';
 import { loadScores } from '@/data/queries/scores';
 import type { Snapshot } from '../snapshot/snapshot';
 
@@ -26,7 +26,6 @@ export async function happenedSince(
   // Of somebody who has left, too: the snapshot holds the scores of those who are active.
   const own = (await loadScores(db, course.row.id, [enrolmentId])).get(enrolmentId);
   const scoreOf = (id: number) => own?.get(String(id));
-  const titleOf = titlesOf(course);
   const past = ((await snapshot.flags()).get(enrolmentId) ?? []).filter((f) => f.closedOn != null);
   const open = (await openReasons(snapshot, [enrolmentId])).get(enrolmentId) ?? [];
   return {
@@ -41,6 +40,6 @@ export async function happenedSince(
     }),
     ticked: (await plansOf(db, [enrolmentId])).flatMap((p) => p.steps).filter((s) => within(s.doneAt)).length,
     opened: open.filter((r) => r.openedOn >= on).map((r) => r.head),
-    closed: past.filter((f) => f.closedOn! >= on).map((f) => toReason(f, titleOf).kind),
+    closed: past.filter((f) => f.closedOn! >= on).map((f) => f.kind),
   };
 }

@@ -32,16 +32,18 @@ import { weekFinder, weeksOf } from '@/core/activity/dayFigures';
 import { dayNumber, eachWorkDay } from '@/core/activity/workDays';
 import { openView } from './frame';
 
-const columnSettings = yup.object({
-  columns: yup
-    .array(
-      yup
-        .string()
-        .oneOf([...ACTIVITY_COLUMNS])
-        .required(),
-    )
-    .required(),
-});
+/** Which columns somebody wants, in their order. */
+export const activityColumns = yup
+  .array(
+    yup
+      .string()
+      .oneOf([...ACTIVITY_COLUMNS])
+      .required(),
+  )
+  .min(1, 'Keep at least one column.')
+  .max(ACTIVITY_COLUMNS.length)
+  .required();
+const columnSettings = yup.object({ columns: activityColumns });
 const USUAL_COLUMNS: readonly ActivityColumn[] = [
   'days',
   'minutes',

@@ -22,7 +22,7 @@ import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
 import { roster } from '../snapshot/roster';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';
-import { EVERYONE, membersOf } from '@/core/people/audience';
+import { EVERYONE, meantBy, byName } from '@/core/people/audience';
 import { openView, type Opened } from './frame';
 
 export interface AskedList extends AskedScope {
@@ -114,13 +114,10 @@ async function rosterLines(
   { snapshot, course, scope, frame }: Opened,
   all: readonly RosterEntry[],
 ): Promise<RosterLine[]> {
-  const everybody = all.map((p) => ({ id: p.enrolmentId, measured: null }));
   // Those who have left stay on the roster of the whole course and of their section.
   const audience = scope.group === 'selection' ? EVERYONE : groupAudience(scope, all, frame.tray);
-  const meant = new Set(membersOf(audience, everybody).match);
-  const people = all.filter((p) => meant.has(p.enrolmentId));
-  const ids = people.map((p) => p.enrolmentId);
-  if (ids.length === 0) return [];
+  const people = meantBy(audience, all, byName);
+  if (people.length === 0) return [];
   const { orm } = await database();
   const numbers = await orm
     .select({ id: enrolments.id, studentId: persons.externalId })

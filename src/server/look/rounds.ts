@@ -18,7 +18,7 @@ import {
   type RoundFilter,
   type RoundsView,
 } from '@/core/views/rounds';
-import { type Audience, membersOf } from '@/core/people/audience';
+import { type Audience, meantBy, byName } from '@/core/people/audience';
 import { openReasons } from '../snapshot/reasons';
 import { openView, type Opened } from './frame';
 
@@ -77,14 +77,11 @@ function filtered(
   if (filter === 'all') return queue;
   if (filter === 'everyone') return everyone;
   if (filter === 'answered') return everyone.filter((r) => answered(r, today));
-  const students = queue.map((r) => ({
-    id: r.enrolmentId,
-    measured: null,
-    flag: (kind: string) => r.reasons.find((reason) => reason.kind === kind)?.level ?? null,
+  const flagged: Audience = { condition: { measure: 'flag', flag: filter, is: '>=', than: 1 } };
+  return meantBy(flagged, queue, (r) => ({
+    ...byName(r),
+    flag: (kind) => r.reasons.find((reason) => reason.kind === kind)?.level ?? null,
   }));
-  const audience: Audience = { condition: { measure: 'flag', flag: filter, is: '>=', than: 1 } };
-  const meant = new Set(membersOf(audience, students).match);
-  return queue.filter((r) => meant.has(r.enrolmentId));
 }
 
 /** The given students in order of priority, and the day of the last round before today. */

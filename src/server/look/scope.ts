@@ -19,7 +19,7 @@ import { type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { roster } from '../snapshot/roster';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from '../access/viewSettings';
-import { membersOf } from '@/core/people/audience';
+import { meantBy, byName } from '@/core/people/audience';
 
 /** What an address says about the scope; anything in it may be nonsense. */
 export interface AskedScope {
@@ -113,8 +113,5 @@ export async function peopleOf(
   tray: readonly number[],
 ): Promise<RosterEntry[]> {
   const active = (await roster(course.id)).filter((p) => p.status === 'active');
-  const students = active.map((p) => ({ id: p.enrolmentId, measured: null }));
-  const { match } = membersOf(groupAudience(scope, active, tray), students);
-  const meant = new Set(match);
-  return active.filter((p) => meant.has(p.enrolmentId));
+  return meantBy(groupAudience(scope, active, tray), active, byName);
 }

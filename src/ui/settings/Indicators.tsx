@@ -2,6 +2,7 @@
 import { useForm, type FieldPath } from 'react-hook-form';
 import { saveSettingsAction } from '@/actions/course';
 import { PRIORITY_RULE } from '@/core/flags/priority';
+import { MEASURES } from '@/core/measures/registry';
 import type { CourseSettings } from '@/core/views/settings';
 import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { Button } from '../parts/Button';
@@ -39,7 +40,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Behind',
-    means: 'Works due, not excused, and not handed in. Work without a due date never counts.',
+    means: MEASURES.missing.means,
     fields: [
       { name: 'indicators.behind.watch', label: 'Watch from, missing works' },
       { name: 'indicators.behind.act', label: 'Act from, missing works' },
@@ -47,7 +48,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Low standing',
-    means: 'The weighted grade as of today, once enough works have been graded.',
+    means: `${MEASURES.standing.means} Asked once enough assignments have been graded.`,
     fields: [
       { name: 'indicators.lowStanding.watch', label: 'Watch under, %', step: 0.5 },
       { name: 'indicators.lowStanding.act', label: 'Act under, %', step: 0.5 },

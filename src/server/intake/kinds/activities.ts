@@ -1,6 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import * as yup from 'yup';
-import { type Planning, toDate, chunks, type IntakeKind, placed } from './kind';
+import { type Planning, toDate, type IntakeKind, placed } from './kind';
 import { maybeText, maybeNumber, textFields, textField } from './fields';
 import { sort } from '../sort';
 import { type ReadOf } from '../readFiles';
@@ -14,6 +14,7 @@ import { sameFields } from '@/core/formats/sameRecord';
 import { type Changes, type Objection } from '@/core/formats/classify';
 import { type ActivityRecord } from '@/core/course/records';
 import { ACTIVITY_KINDS } from '@/core/course/kinds';
+import { upsertMany, insertMany } from '@/data/write/bulk';
 
 /** The activities of a course as the files write them, by id. */
 export function storedActivities(course: CourseModel): Map<string, ActivityRecord> {
@@ -93,11 +94,8 @@ function planActivities(
   );
 }
 
-async function writeActivities(
-  { orm }: Access,
-  course: CourseModel,
-  rows: readonly Placed<ActivityRecord>[],
-) {
+async function writeActivities(access: Access, course: CourseModel, rows: readonly Placed<ActivityRecord>[]) {
+  const { orm } = access;
   const courseId = course.row.id;
   for (const { value } of rows) {
     if (value.category == null) continue;
@@ -131,25 +129,7 @@ async function writeActivities(
     attemptsAllowed: value.attempts,
     position: places.get(value.id) ?? course.activities.length + i,
   }));
-  for (const chunk of chunks(values)) {
-    await orm
-      .insert(activities)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: [activities.courseId, activities.externalId],
-        set: {
-          title: sql`excluded.title`,
-          kind: sql`excluded.kind`,
-          categoryId: sql`excluded.category_id`,
-          points: sql`excluded.points`,
-          opensAt: sql`excluded.opens_at`,
-          dueAt: sql`excluded.due_at`,
-          closesAt: sql`excluded.closes_at`,
-          minutes: sql`excluded.minutes`,
-          attemptsAllowed: sql`excluded.attempts_allowed`,
-        },
-      });
-  }
+  await upsertMany(access, activities, [activities.courseId, activities.externalId], values);
   const ids = await orm
     .select({ id: activities.id, external: activities.externalId })
     .from(activities)
@@ -166,7 +146,7 @@ async function writeActivities(
       outcomeId: outcomeOf.get(o)!,
     })),
   );
-  for (const chunk of chunks(links)) await orm.insert(activityOutcomes).values(chunk);
+  await insertMany(access, activityOutcomes, links);
 }
 
 async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<number> {

@@ -1,11 +1,11 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
-import { keyText, type Maxima, type Planning, toDate, chunks, type IntakeKind } from './kind';
+import { keyText, type Maxima, type Planning, toDate, type IntakeKind } from './kind';
 import { maybeNumber, textField } from './fields';
 import { sort, changed } from '../sort';
 import { type ReadOf } from '../readFiles';
 import type { Placed } from '@/core/formats/classify';
-import { deleteMany } from '@/data/write/bulk';
+import { deleteMany, upsertMany } from '@/data/write/bulk';
 import { scores, persons, enrolments } from '@/data/schema';
 import { revise } from '@/data/queries/revision';
 import { type FileIds } from '@/data/queries/fileIds';
@@ -135,24 +135,9 @@ async function writeScores(
     ],
     csv,
   );
-  for (const chunk of chunks(changed.map(row))) {
-    await access.orm
-      .insert(scores)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: [scores.enrolmentId, scores.activityId],
-        set: {
-          submittedAt: sql`excluded.submitted_at`,
-          gradedAt: sql`excluded.graded_at`,
-          returnedAt: sql`excluded.returned_at`,
-          points: sql`excluded.points`,
-          excused: sql`excluded.excused`,
-          ownDueAt: sql`excluded.own_due_at`,
-          extraAttempts: sql`excluded.extra_attempts`,
-          fromStatements: sql`false`,
-        },
-      });
-  }
+  // What a file says stands, whatever statements said before.
+  const said = changed.map((c) => ({ ...row(c), fromStatements: false }));
+  await upsertMany(access, scores, [scores.enrolmentId, scores.activityId], said);
 }
 
 export const gradebookKind: IntakeKind<'gradebook'> = {

@@ -58,12 +58,5 @@ export const keyText = (...parts: readonly (string | number | null)[]): string =
 
 export const toDate = (at: Instant | null) => (at == null ? null : new Date(at));
 
-/** Rows a statement: few enough for the parameter limit of PostgreSQL (65,535). */
-const CHUNK = 1000;
-
-export function* chunks<T>(rows: readonly T[]): Generator<T[]> {
-  for (let i = 0; i < rows.length; i += CHUNK) yield rows.slice(i, i + CHUNK);
-}
-
 /** Rows that a plan writes, with their places in the file. */
 export const placed = <T>({ added, changed }: Changes<T>) => [...added, ...changed];

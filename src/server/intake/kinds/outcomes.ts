@@ -1,6 +1,6 @@
 import { and, inArray, sql } from 'drizzle-orm';
 import * as yup from 'yup';
-import { type Planning, chunks, type IntakeKind, placed } from './kind';
+import { type Planning, type IntakeKind, placed } from './kind';
 import { maybeText, textFields, textField } from './fields';
 import { sort } from '../sort';
 import { type ReadOf } from '../readFiles';
@@ -14,6 +14,7 @@ import { withValue } from '@/core/formats/table';
 import { sameFields } from '@/core/formats/sameRecord';
 import { type Changes, type Objection } from '@/core/formats/classify';
 import { type OutcomeRecord } from '@/core/course/records';
+import { upsertMany } from '@/data/write/bulk';
 
 /** The outcomes of a course as the files write them, by id. */
 export function storedOutcomes(course: CourseModel): Map<string, OutcomeRecord> {
@@ -66,7 +67,7 @@ function planOutcomes(file: ReadOf<'outcomes'>, { course }: Planning): Promise<C
   });
 }
 
-async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {
+async function writeOutcomes(access: Access, course: CourseModel, rows: readonly Placed<OutcomeRecord>[]) {
   const places = new Map(course.outcomes.map((o) => [o.externalId, o.position]));
   const values = rows.map(({ value }, i) => ({
     courseId: course.row.id,
@@ -75,24 +76,14 @@ async function writeOutcomes({ orm }: Access, course: CourseModel, rows: readonl
     prerequisites: [...value.prerequisites],
     position: places.get(value.id) ?? course.outcomes.length + i,
   }));
-  for (const chunk of chunks(values)) {
-    await orm
-      .insert(outcomes)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: [outcomes.courseId, outcomes.externalId],
-        set: { title: sql`excluded.title`, prerequisites: sql`excluded.prerequisites` },
-      });
-  }
+  await upsertMany(access, outcomes, [outcomes.courseId, outcomes.externalId], values);
   // Once all are there: a part may stand before its whole.
-  for (const chunk of chunks(rows)) {
-    const ids = sql.param(chunk.map((r) => r.value.id));
-    const parents = sql.param(chunk.map((r) => r.value.parent));
-    await orm.execute(sql`update ${outcomes} set parent_id = whole.id
-      from unnest(${ids}::text[], ${parents}::text[]) as said(id, parent)
-      left join ${outcomes} as whole on whole.course_id = ${course.row.id} and whole.external_id = said.parent
-      where ${outcomes.courseId} = ${course.row.id} and ${outcomes.externalId} = said.id`);
-  }
+  const ids = sql.param(rows.map((r) => r.value.id));
+  const parents = sql.param(rows.map((r) => r.value.parent));
+  await access.orm.execute(sql`update ${outcomes} set parent_id = whole.id
+    from unnest(${ids}::text[], ${parents}::text[]) as said(id, parent)
+    left join ${outcomes} as whole on whole.course_id = ${course.row.id} and whole.external_id = said.parent
+    where ${outcomes.courseId} = ${course.row.id} and ${outcomes.externalId} = said.id`);
 }
 
 /** Takes outcomes out that nothing covers, has as a part of it or comes after; returns how many stay. */

@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import { LEDGER_KINDS } from '@/core/course/records';
-import { type Planning, chunks, type IntakeKind, placed } from './kind';
+import { type Planning, type IntakeKind, placed } from './kind';
 import { maybeText, textField } from './fields';
 import { sort, changed } from '../sort';
 import { type ReadOf } from '../readFiles';
@@ -16,6 +16,7 @@ import { sameFields } from '@/core/formats/sameRecord';
 import { type Changes } from '@/core/formats/classify';
 import { type RosterRecord } from '@/core/course/records';
 import { ENROLMENT_STATUSES } from '@/core/course/kinds';
+import { insertMany, upsertMany } from '@/data/write/bulk';
 
 /** The roster of a course as the files write it, by id. */
 export async function storedRoster({ orm }: Access, course: CourseModel): Promise<Map<string, RosterRecord>> {
@@ -71,7 +72,8 @@ async function planRoster(
   });
 }
 
-async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly Placed<RosterRecord>[]) {
+async function writeRoster(access: Access, course: CourseModel, rows: readonly Placed<RosterRecord>[]) {
+  const { orm } = access;
   const courseId = course.row.id;
   const names = new Set(rows.flatMap((r) => (r.value.section == null ? [] : [r.value.section])));
   for (const name of names) {
@@ -85,18 +87,12 @@ async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly 
     family: value.family,
     email: value.email,
   }));
-  const personOf = new Map<string, number>();
-  for (const chunk of chunks(people)) {
-    const written = await orm
-      .insert(persons)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: persons.externalId,
-        set: { given: sql`excluded.given`, family: sql`excluded.family`, email: sql`excluded.email` },
-      })
-      .returning({ id: persons.id, external: persons.externalId });
-    for (const person of written) personOf.set(person.external, person.id);
-  }
+  const written = await insertMany(access, persons, people, {
+    conflict: sql`on conflict (external_id) do update
+      set given = excluded.given, family = excluded.family, email = excluded.email`,
+    returning: [persons.id, persons.externalId],
+  });
+  const personOf = new Map(written.map((p) => [String(p.external_id), Number(p.id)]));
   const places = rows.map(({ value }) => ({
     courseId,
     personId: personOf.get(value.id)!,
@@ -105,20 +101,7 @@ async function writeRoster({ orm }: Access, course: CourseModel, rows: readonly 
     joinedOn: value.joined,
     leftOn: value.left,
   }));
-  for (const chunk of chunks(places)) {
-    await orm
-      .insert(enrolments)
-      .values(chunk)
-      .onConflictDoUpdate({
-        target: [enrolments.courseId, enrolments.personId],
-        set: {
-          sectionId: sql`excluded.section_id`,
-          status: sql`excluded.status`,
-          joinedOn: sql`excluded.joined_on`,
-          leftOn: sql`excluded.left_on`,
-        },
-      });
-  }
+  await upsertMany(access, enrolments, [enrolments.courseId, enrolments.personId], places);
 }
 
 /** Takes people out who have nothing but their place; returns how many have more, and stay. */

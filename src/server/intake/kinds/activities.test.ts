@@ -1,15 +1,15 @@
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
-import { file, NOW, withSmallCourse } from '../../../tests/support/course';
+import { file, NOW, withSmallCourse } from '../../../../tests/support/course';
 import { activities } from '@/data/schema';
-import { saveActivity, saveOutcome } from '../act/course/parts';
-import { setupView } from '../look/setup';
-import { exportFile } from '../export/export';
-import { proposedPlans } from '../act/plans';
-import { studentHome } from '../look/student';
-import { requireCourse } from '../access/viewer';
-import { importFiles, previewImport } from './intake';
-import { snapshotOf } from '../snapshot/snapshot';
+import { saveActivity, saveOutcome } from '../../act/course/parts';
+import { setupView } from '../../look/setup';
+import { exportFile } from '../../export/export';
+import { proposedPlans } from '../../act/plans';
+import { studentHome } from '../../look/student';
+import { requireCourse } from '../../access/viewer';
+import { importFiles, previewImport } from '../intake';
+import { snapshotOf } from '../../snapshot/snapshot';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;
