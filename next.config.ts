@@ -1,4 +1,5 @@
 import type { NextConfig } from 'next';
+import { PHASE_DEVELOPMENT_SERVER } from 'next/constants';
 
 const config: NextConfig = {
   poweredByHeader: false,
@@ -22,4 +23,10 @@ const config: NextConfig = {
   ],
 };
 
-export default config;
+/** Pages named `page.dev.tsx` are of the development server only. */
+const pageExtensions = (phase: string) =>
+  phase === PHASE_DEVELOPMENT_SERVER ? ['dev.tsx', 'tsx', 'ts'] : ['tsx', 'ts'];
+
+export default function configFor(phase: string): NextConfig {
+  return { ...config, pageExtensions: pageExtensions(phase) };
+}

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
-import { TEST_ENV } from './tests/browser/data';
+import { MAIL_IN_PORT, TEST_ENV } from './tests/browser/data';
 
 /** Debian's build without a window, or the one with. */
 const chromium = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path));
@@ -16,12 +16,14 @@ export default defineConfig({
   ],
   retries: 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.
-  timeout: 1_200_000,
-  expect: { timeout: 300_000, toPass: { timeout: 600_000 } },
+  timeout: 900_000,
+  expect: { timeout: 180_000, toPass: { timeout: 360_000 } },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     baseURL: `http://localhost:${port}`,
     viewport: { width: 1280, height: 800 },
+    actionTimeout: 180_000,
+    navigationTimeout: 180_000,
     // Recording costs a third of the time.
     trace: process.env.CI ? 'off' : 'retain-on-failure',
     launchOptions: {
@@ -46,6 +48,8 @@ export default defineConfig({
     gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
     env: {
       PORT: String(port),
+      LANTERN_CALL_BACK_S: '0',
+      LANTERN_MAIL_IN_PORT: String(MAIL_IN_PORT),
       ...TEST_ENV,
     },
     stdout: 'pipe',

@@ -1,3 +1,4 @@
+import { benchActing } from './acting';
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
@@ -5,17 +6,22 @@ import { benchBeside } from './beside';
 import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
 import { benchLive } from './live';
+import { benchPage } from './page';
 import { benchScroll } from './scroll';
+import { benchSelect } from './select';
 import { benchViews } from './views';
 import { benchSessions } from './sessions';
 
 const all = {
   sessions: benchSessions,
+  select: benchSelect,
   import: benchIntake,
   beside: benchBeside,
   rounds: benchRounds,
+  acting: benchActing,
   views: benchViews,
-  page: benchScroll,
+  page: benchPage,
+  scroll: benchScroll,
   live: benchLive,
   crowd: benchCrowd,
   doors: benchDoors,

@@ -1,7 +1,8 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { FILE_KINDS } from '@/core/course/records';
 import { importFiles } from '@/server/intake/intake';
 import { benchCourse, NOW } from './course';
+import { launchBrowser } from './browser';
 import { bound } from './measure';
 import { startServer } from '../tests/support/server';
 
@@ -64,15 +65,7 @@ export async function benchScroll(): Promise<void> {
   await db.close();
   const server = await startServer(folder, PORT, { LANTERN_NOW: NOW });
   try {
-    const browser = await chromium.launch({
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-      ],
-    });
+    const browser = await launchBrowser();
     const page = await browser.newPage({
       baseURL: `http://localhost:${PORT}`,
       viewport: { width: 1280, height: 800 },

@@ -73,13 +73,28 @@ function stop(code) {
 process.on('SIGINT', () => stop(0));
 process.on('SIGTERM', () => stop(0));
 
-const mail = start(['--import', 'tsx', 'src/demo/mail.ts'], {}, ['ignore', 'pipe', 'inherit']);
+/** A port of this machine that nobody has. */
+async function freePort() {
+  const probe = createServer();
+  probe.listen(0, '127.0.0.1');
+  await once(probe, 'listening');
+  const { port: found } = probe.address();
+  probe.close();
+  await once(probe, 'close');
+  return found;
+}
+
+// Answers by e-mail come in where it is said, or at a port of this machine's own.
+const mailIn = { LANTERN_MAIL_IN_PORT: process.env.LANTERN_MAIL_IN_PORT ?? String(await freePort()) };
+const mail = start(['--import', 'tsx', 'src/demo/mail.ts'], mailIn, ['ignore', 'pipe', 'inherit']);
 children.push(mail);
-const [mailPort] = await once(createInterface({ input: mail.stdout }), 'line');
+const [ports] = await once(createInterface({ input: mail.stdout }), 'line');
+const [mailPort, boxesPort] = ports.split(' ');
 
 const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(port), '-H', host], {
   PORT: String(port),
   ...key,
+  ...mailIn,
   SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
   LANTERN_MAIL_STANDIN: process.env.SMTP_URL ? 'no' : 'yes',
   NEXT_TELEMETRY_DISABLED: '1',
@@ -116,6 +131,7 @@ console.log(`
   Student     ${signIns.student}
   Password    ${signIns.password}   (the same for all)
 
+  Mailboxes   http://localhost:${boxesPort}   what the students were sent, and the way to answer for them
   Statements  ${address}/xapi   key ${key.LANTERN_XAPI_KEY}   secret ${key.LANTERN_XAPI_SECRET}
   Practice room ${practice ? 'open: simulated students send statements (--no-practice closes it)' : 'closed'}
 

@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
+import { choose } from '../tests/browser/support';
 
 /** Takes the pictures of docs/screenshots from fresh demo data at a fixed instant. */
 const PORT = 3231;
@@ -45,14 +46,13 @@ async function pictures(): Promise<void> {
   const page = await signedIn(INSTRUCTOR, 'light');
   await shoot(page, 'rounds', '/c/NAV-110/rounds?show=all');
   await visit(page, '/c/NAV-110/rounds?show=behind');
-  await page.getByLabel(/^Pick all/).check();
-  await page.getByRole('button', { name: 'Message with plan' }).click();
+  await page.getByLabel(/^Select all/).check();
+  await page.getByRole('button', { name: /with plans$/ }).click();
   await page.getByRole('list', { name: 'Recipients' }).getByText('Tomasz Okonedo-Lind').click();
   await shoot(page, 'compose');
   await page.getByRole('button', { name: /^Send to/ }).click();
   await page.getByRole('heading', { name: /went out/ }).waitFor();
   await page.getByText('Sent to').waitFor({ state: 'hidden', timeout: 15_000 });
-  await shoot(page, 'message');
   await page.getByRole('link', { name: 'Tomasz Okonedo-Lind', exact: true }).click();
   await page.waitForURL(/students/);
   await page.waitForLoadState('load');
@@ -78,16 +78,16 @@ async function pictures(): Promise<void> {
   await page
     .getByLabel('Files to import')
     .setInputFiles([{ name: 'register.csv', mimeType: 'text/csv', buffer: Buffer.from(register) }]);
-  await page.getByLabel('A row is').selectOption('a student at a meeting');
-  await page.getByLabel('student id comes from').selectOption('pupil');
-  await page.getByLabel('day comes from').selectOption('seen on');
-  await page.getByLabel('“XX” means').selectOption('excused');
+  await choose(page, 'A row is', 'a student at a meeting');
+  await choose(page, 'student id comes from', 'pupil');
+  await choose(page, 'day comes from', 'seen on');
+  await choose(page, '“XX” means', 'excused');
   await shoot(page, 'mapping');
   await shoot(page, 'indicators', '/c/NAV-110/indicators');
   await shoot(page, 'setup', '/c/NAV-110/setup?part=work');
   await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
   await shoot(page, 'activity', '/c/NAV-110/activity');
-  await shoot(page, 'session', '/c/NAV-110/session?back=180');
+  await shoot(page, 'session', '/c/NAV-110/session');
   await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
   await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
   await visit(page, '/c/NAV-110/gradebook?w=28d');
@@ -104,13 +104,39 @@ async function pictures(): Promise<void> {
   await student.getByText('Ticked off').waitFor();
   await student.getByText('Ticked off').waitFor({ state: 'hidden', timeout: 15_000 });
   await shoot(student, 'student-home');
+  await student
+    .getByLabel(/^Answer Ines/)
+    .fill('Thank you. Could we talk on Monday after class? I am lost with the tides.');
+  await student.getByRole('button', { name: 'Send the answer' }).click();
+  await student.getByRole('list', { name: 'Your answers' }).waitFor();
   await student.context().browser()?.close();
 
   const dark = await signedIn(INSTRUCTOR, 'dark');
-  await shoot(dark, 'rounds-dark', '/c/NAV-110/rounds?show=all');
-  await shoot(dark, 'plans-dark', '/c/NAV-110/plans');
-  await shoot(dark, 'effort-dark', '/c/NAV-110/activity?tab=effort&w=28d');
+  await shoot(dark, 'talks-dark', '/c/NAV-110/talks');
+  const where = {
+    all: [
+      { measure: 'missing', is: '>', value: 0 },
+      { measure: 'written:7', is: 'in', value: ['no'] },
+      {
+        any: [
+          { measure: 'standing', is: 'lowest', percent: 25 },
+          { measure: 'minutes:7', is: '<', value: 60 },
+        ],
+      },
+    ],
+  };
+  await shoot(
+    dark,
+    'audience-dark',
+    `/c/NAV-110/audiences?where=${encodeURIComponent(JSON.stringify(where))}`,
+  );
+  await visit(dark, '/c/NAV-110/messages?show=answers');
+  await dark.getByRole('link', { name: 'Tomasz Okonedo-Lind' }).click();
+  await dark.waitForURL(/conversations/);
+  await shoot(dark, 'conversation-dark');
   await shoot(dark, 'lists-dark', '/c/NAV-110/lists?w=7d');
+  await dark.setViewportSize({ width: 390, height: 844 });
+  await shoot(dark, 'card-dark', '/c/NAV-110/card');
   await dark.context().browser()?.close();
 }
 
@@ -118,7 +144,13 @@ async function main(): Promise<void> {
   mkdirSync(OUT, { recursive: true });
   const folder = mkdtempSync(join(tmpdir(), 'lantern-pictures-'));
   const demo = spawn(process.execPath, ['scripts/demo.mjs', '--no-practice'], {
-    env: { ...process.env, PORT: String(PORT), LANTERN_DATA: folder, LANTERN_NOW: '2026-11-25T10:35:00Z' },
+    env: {
+      ...process.env,
+      PORT: String(PORT),
+      LANTERN_DATA: folder,
+      LANTERN_NOW: '2026-11-25T10:35:00Z',
+      LANTERN_CALL_BACK_S: '0',
+    },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   await new Promise<void>((resolve, reject) => {

@@ -1,18 +1,22 @@
+import { docOf } from '@/core/messages/doc';
 import { randomUUID } from 'node:crypto';
-import { desc, sql } from 'drizzle-orm';
+import { desc, isNotNull, sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../tests/support/course';
 import { odd, placesIn, withValue } from '../../tests/support/odd';
 import { cookieOf, signIn } from '../../tests/support/session';
-import { imports, mappings, planSteps, recipients } from '@/data/schema';
+import { runs } from '../../tests/support/runs';
+import { acts, agreements, checkIns, imports, mappings, planSteps, recipients, talks } from '@/data/schema';
 import { setupView } from '@/server/look/setup';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';
 import { courseSettings } from '@/server/act/settings';
 import type { Outcome } from './run';
+import * as audiences from './audiences';
 import * as course from './course';
+import * as followUps from './followUps';
 import * as grading from './grading';
 import * as messages from './messages';
 import * as notes from './notes';
@@ -20,6 +24,7 @@ import * as rounds from './rounds';
 import * as send from './send';
 import * as setup from './setup';
 import * as student from './student';
+import * as talkActions from './talks';
 import * as tray from './tray';
 import * as views from './views';
 
@@ -39,9 +44,21 @@ type Asker = keyof typeof cookies;
 type Action = (input: unknown) => Promise<Outcome<unknown>>;
 /** What comes over the wire has no type: the actions are called as a browser's request calls them. */
 const ACTIONS = Object.fromEntries(
-  [course, grading, messages, notes, rounds, send, setup, student, tray, views].flatMap((module) =>
-    Object.entries(module as Record<string, unknown>),
-  ),
+  [
+    audiences,
+    course,
+    followUps,
+    grading,
+    messages,
+    notes,
+    rounds,
+    send,
+    setup,
+    student,
+    talkActions,
+    tray,
+    views,
+  ].flatMap((module) => Object.entries(module as Record<string, unknown>)),
 ) as Record<string, Action>;
 
 async function act(name: string, asker: Asker, input: unknown): Promise<Outcome<unknown>> {
@@ -111,6 +128,7 @@ beforeAll(async () => {
     kind: 'talk',
     on: '2026-10-27',
     text: 'A talk',
+    followUpOn: null,
   });
   const mark = await done<number>('markSeenAction', { code, student: s3, reason: 'seen in class' });
   await done('createKeyAction', { code, label: 'Platform' });
@@ -125,11 +143,17 @@ beforeAll(async () => {
   const step = { activityId: w1.id, title: 'Again', minutes: 20, on: '2026-10-30', why: '' };
   const message = (enrolmentId: number) => ({
     code,
-    key: randomUUID(),
-    subject: 'How are you?',
-    body: 'Write me a line.',
-    reason: '',
-    recipients: [{ enrolmentId, plan: [step] }],
+    messages: [
+      {
+        key: randomUUID(),
+        subject: 'How are you?',
+        doc: docOf('Write me a line.'),
+        reason: '',
+        about: 'other',
+        activityId: null,
+        recipients: [{ enrolmentId, plan: [step] }],
+      },
+    ],
   });
   await done('sendAction', message(s1));
   // Mail goes out by itself: what is stored stands still only once it has.
@@ -144,8 +168,94 @@ beforeAll(async () => {
     createdAt: new Date(),
   });
   const [mapping] = await db.orm.select().from(mappings);
+  const { messageId: waits } = await done<{ messageId: number }>('sendAction', {
+    ...message(s3),
+    at: Date.parse(NOW) + 86_400_000,
+  });
+  const template = { code, id: null, name: 'Come by', shared: false, about: 'other', subject: 'A word' };
+  const kept = await done<number>('saveTemplateAction', { ...template, doc: docOf('Come by.') });
+  const audience = { code, id: null, name: 'Everybody', where: { all: [] }, added: [], removed: [] };
+  const saved = await done<number>('saveAudienceAction', audience);
+
+  const times = {
+    id: null,
+    repeat: 'weekly',
+    firstOn: '2026-10-29',
+    lastOn: '2026-11-26',
+    from: 840,
+    until: 900,
+    minutes: 20,
+    place: 'Room 2',
+    seats: 2,
+    open: true,
+    except: [],
+  };
+  const given = await done<number>('saveTimesAction', { code, times });
+  const old = await done<number>('saveTimesAction', { code, times: { ...times, from: 600, until: 660 } });
+  const begins = new Date('2026-11-05T14:00:00Z');
+  const [talk] = await db.orm
+    .insert(talks)
+    .values({
+      courseId: small.course.courseId,
+      enrolmentId: s3,
+      userId: me().userId,
+      uid: 'talk-1@example.org',
+      startsAt: begins,
+      endsAt: new Date(begins.getTime() + 1_200_000),
+      place: 'Room 2',
+      seat: 1,
+      changedAt: begins,
+      createdAt: begins,
+    })
+    .returning();
+  const agreed = { goal: 'Catch up', step: 'Exercise 3', on: '2026-11-05', said: '' };
+  const talkNote = { code, student: s3, talk: talk!.id, note: { on: '2026-10-28', text: 'A talk', agreed } };
+  await done('talkNoteAction', talkNote);
+  const [agreement] = await db.orm.select().from(agreements);
+  const [dueAct] = await db.orm.select().from(acts).where(isNotNull(acts.followUpOn));
+  const help = { code, helped: s1, helper: s3, topic: 'heights', until: '2026-11-11' };
+  const asked = await done<number>('askForHelpAction', help);
+  const ended = await done<number>('askForHelpAction', { ...help, helper: s4 });
+  const closed = await done<number>('askForHelpAction', { ...help, helped: s4, helper: s3 });
+  const [said] = await db.orm
+    .insert(checkIns)
+    .values({
+      courseId: small.course.courseId,
+      enrolmentId: s1,
+      how: 'well',
+      inTheWay: [],
+      word: '',
+      at: new Date('2026-10-20T12:00:00Z'),
+    })
+    .returning();
+  await workOff(small.test.db);
 
   cases = {
+    saveTimesAction: { input: { code, times: { ...times, id: given, place: 'Library' } } },
+    removeTimesAction: { input: { code, id: old } },
+    takeTalkAction: {
+      by: 'student',
+      input: { times: given, startsAt: Date.parse('2026-10-29T14:00:00Z') },
+    },
+    cancelTalkAction: { input: { talk: talk!.id, why: 'ill' } },
+    talkNoteAction: { input: talkNote },
+    closeFollowUpAction: { input: { code, id: dueAct!.id, closed: true } },
+    moveFollowUpAction: { input: { code, id: dueAct!.id, on: '2026-11-09' } },
+    closeAgreementAction: { input: { code, id: agreement!.id, as: 'kept' } },
+    passingAction: {
+      input: { code, key: randomUUID(), student: s3, result: 'talked', text: '', on: '2026-10-28' },
+    },
+    reviewTimeAction: { input: { code, time: { weekday: 5, minute: 540 } } },
+    askForHelpAction: { input: { ...help, helped: s3, helper: s1 } },
+    closeHelpingAction: { input: { code, id: closed } },
+    checkInAction: {
+      by: 'student',
+      input: { course: code, how: 'so so', inTheWay: ['time'], word: 'Two jobs' },
+    },
+    removeCheckInAction: { by: 'student', input: { id: said!.id } },
+    answerHelpAction: { by: 'student', input: { id: asked, yes: true } },
+    endHelpAction: { by: 'student', input: { id: ended } },
+
     importAction: { input: { code, id: staged } },
     importEveryAction: { input: { code, id: pack } },
     mapFileAction: { input: { code, id: foreign, name: 'marks.csv', mapping: MAPPING, saveAs: null } },
@@ -169,16 +279,40 @@ beforeAll(async () => {
     hideStandingAction: { input: { code, on: true } },
 
     sendAction: { input: message(s3) },
+    readConversationAction: { input: { code, student: s1 } },
+    callBackAction: { input: { code, message: waits } },
+    saveTemplateAction: { input: { ...template, name: 'Another', doc: docOf('Come by.') } },
+    removeTemplateAction: { input: { code, id: kept } },
+    saveAudienceAction: { input: { ...audience, name: 'Again' } },
+    removeAudienceAction: { input: { code, id: saved } },
+    traitCellsAction: { input: { code, keys: ['standing'] } },
+    answerAction: {
+      by: 'student',
+      input: { recipient: copy!.id, key: randomUUID(), text: 'Thank you.' },
+    },
+    mailCopiesAction: { by: 'student', input: { on: false } },
     retryAction: { input: { code, recipient: copy!.id, email: 'lucja@students.example' } },
-    addNoteAction: { input: { code, student: s1, kind: 'note', on: '2026-10-28', text: 'A note' } },
+    addNoteAction: {
+      input: { code, student: s1, kind: 'note', on: '2026-10-28', text: 'A note', followUpOn: '2026-11-02' },
+    },
     removeNoteAction: { input: { code, student: s1, note } },
     putOffAction: { input: { code, student: s4, until: '2026-11-02' } },
     markSeenAction: { input: { code, student: s1, reason: 'seen' } },
     undoMarkAction: { input: { code, mark } },
     keepScopeAction: { input: { code, w: '28d', g: 'all', k: 'all' } },
     keepPlaceAction: { input: { code, student: s1, filter: 'all' } },
-    pickAction: { input: { code, students: [s1, s3], reason: 'behind' } },
+    pickAction: {
+      input: {
+        code,
+        picks: [{ students: [s1, s3], reason: 'behind', about: 'behind', activityId: null }],
+        source: 'rounds',
+        anew: false,
+      },
+    },
     dropAction: { input: { code, students: [s1] } },
+    finderAction: { input: { code } },
+    foldRibbonAction: { input: { code, folded: true } },
+    saveSignMinutesAction: { input: { code, minutes: 5 } },
     saveActivityColumnsAction: { input: { code, columns: ['days', 'views'] } },
     tickAction: { by: 'student', input: { step: planned!.id, done: true } },
     readAction: { by: 'student', input: { recipient: copy!.id } },
@@ -293,7 +427,7 @@ describe.each(NAMES)('%s', (name) => {
         const outcome = await act(name, asker, withValue(input, path, value));
         if (!outcome.ok) expect(outcome.message).not.toMatch(/Something went wrong/);
       }),
-      { numRuns: 15 },
+      { numRuns: runs(15) },
     );
   });
 });

@@ -6,8 +6,10 @@ import { commitImport, mapFile } from '@/server/intake/intake';
 import { removeMapping } from '@/server/intake/mappings';
 import { undoImport } from '@/server/intake/undo';
 import { dropWaiting, matchByRule, matchPerson } from '@/server/intake/waiting';
-import { saveSettings, settingsSchema } from '@/server/act/settings';
-import { asks, changes, courseCode, idNumber } from './run';
+import { settingsForm } from '@/core/forms/settings';
+import { saveSettings } from '@/server/act/settings';
+import { idNumber } from '@/core/forms/rules';
+import { asks, changes, courseCode } from './run';
 
 const importInput = yup.object({ code: courseCode, id: yup.string().uuid().required() });
 
@@ -33,7 +35,7 @@ export const removeMappingAction = changes(mappingInput, (viewer, { code, id }) 
   removeMapping(viewer, code, id),
 );
 
-const saveInput = yup.object({ code: courseCode, settings: settingsSchema });
+const saveInput = yup.object({ code: courseCode, settings: settingsForm });
 
 export const saveSettingsAction = changes(saveInput, (viewer, { code, settings }) =>
   saveSettings(viewer, code, settings),

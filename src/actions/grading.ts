@@ -1,5 +1,6 @@
 'use server';
 import * as yup from 'yup';
+import { bandsForm } from '@/core/forms/settings';
 import type { Changed } from '@/core/views/gradebook';
 import { undoBatch } from '@/server/act/gradeChange';
 import { cellView } from '@/server/look/cell';
@@ -12,7 +13,8 @@ import {
   saveBands,
   showStanding,
 } from '@/server/act/grade';
-import { asks, changes, courseCode, idNumber, maybeInstant, part, refresh } from './run';
+import { idNumber, maybeInstant, part } from '@/core/forms/rules';
+import { asks, changes, courseCode, refresh } from './run';
 
 const seen = part({ points: yup.number().nullable().defined(), excused: yup.boolean().required() });
 const cell = part({ enrolmentId: idNumber, activityId: idNumber, seen });
@@ -80,12 +82,7 @@ export const cellAction = asks(cellInput, (viewer, { code, enrolmentId, activity
   cellView(viewer, code, enrolmentId, activityId),
 );
 
-const per = (label: string) => yup.number().typeError(`${label}: write a number.`).min(0).max(100).required();
-const cuts = part({ low: per('Low'), high: per('High') });
-const bandsInput = yup.object({
-  code: courseCode,
-  bands: part({ practice: cuts, other: cuts }),
-});
+const bandsInput = yup.object({ code: courseCode, bands: bandsForm });
 
 export const bandsAction = changes(bandsInput, (viewer, { code, bands }) => saveBands(viewer, code, bands));
 

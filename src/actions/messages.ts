@@ -1,8 +1,13 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
+import { callBack } from '@/server/act/compose';
+import { readConversation } from '@/server/act/conversation';
+import { removeTemplate, saveTemplate } from '@/server/act/templates';
+import { templateForm } from '@/core/forms/message';
 import { retryMail } from '@/server/act/messages';
-import { courseCode, idNumber, run } from './run';
+import { idNumber } from '@/core/forms/rules';
+import { changes, courseCode, run } from './run';
 
 const retryInput = yup.object({
   code: courseCode,
@@ -17,3 +22,25 @@ export async function retryAction(input: yup.InferType<typeof retryInput>) {
     return { proposed };
   });
 }
+
+const ofMessage = yup.object({ code: courseCode, message: idNumber });
+/** Calls a message back that has not gone yet, with all that was composed with it. */
+export const callBackAction = changes(ofMessage, (viewer, { code, message }) =>
+  callBack(viewer, code, message),
+);
+
+const saveInput = templateForm.shape({ code: courseCode });
+export const saveTemplateAction = changes(saveInput, (viewer, { code, ...form }) =>
+  saveTemplate(viewer, code, form),
+);
+
+const removeInput = yup.object({ code: courseCode, id: idNumber });
+export const removeTemplateAction = changes(removeInput, (viewer, { code, id }) =>
+  removeTemplate(viewer, code, id),
+);
+
+const ofStudent = yup.object({ code: courseCode, student: idNumber });
+/** What a student answered has been opened. */
+export const readConversationAction = changes(ofStudent, (viewer, { code, student }) =>
+  readConversation(viewer, code, student),
+);

@@ -1,24 +1,16 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { NOTE_KINDS } from '@/core/acts/act';
+import { noteForm } from '@/core/forms/note';
 import { addNote, removeNote } from '@/server/act/notes';
-import { courseCode, dayText, idNumber, run } from './run';
+import { idNumber } from '@/core/forms/rules';
+import { courseCode, run, trimmed } from './run';
 
-const noteInput = yup.object({
-  code: courseCode,
-  student: idNumber,
-  kind: yup
-    .string()
-    .oneOf([...NOTE_KINDS])
-    .required(),
-  on: dayText,
-  text: yup.string().trim().max(4000, 'Keep a note under 4,000 characters.').required('Write a word or two.'),
-});
+const noteInput = noteForm.shape({ code: courseCode, student: idNumber });
 
 export async function addNoteAction(input: yup.InferType<typeof noteInput>) {
   return run(noteInput, input, async (viewer, { code, student, ...note }) => {
-    const id = await addNote(viewer, code, student, note);
+    const id = await addNote(viewer, code, student, trimmed(note));
     revalidatePath(`/c/${code}/students/${student}`);
     return id;
   });

@@ -1,8 +1,10 @@
 'use server';
 import * as yup from 'yup';
+import { seenForm } from '@/core/forms/note';
 import { ROUND_FILTERS } from '@/core/views/rounds';
 import { keepPosition, markSeen, putOff, undoAnswer } from '@/server/act/answers';
-import { asks, changes, courseCode, dayText, idNumber } from './run';
+import { dayText, idNumber } from '@/core/forms/rules';
+import { asks, changes, courseCode } from './run';
 
 const putOffInput = yup.object({ code: courseCode, student: idNumber, until: dayText });
 
@@ -10,18 +12,10 @@ export const putOffAction = changes(putOffInput, (viewer, { code, student, until
   putOff(viewer, code, student, until),
 );
 
-const seenInput = yup.object({
-  code: courseCode,
-  student: idNumber,
-  reason: yup
-    .string()
-    .trim()
-    .max(500, 'Keep the reason under 500 characters.')
-    .required('Say in a word why.'),
-});
+const seenInput = seenForm.shape({ code: courseCode, student: idNumber });
 
 export const markSeenAction = changes(seenInput, (viewer, { code, student, reason }) =>
-  markSeen(viewer, code, student, reason),
+  markSeen(viewer, code, student, reason.trim()),
 );
 
 const undoInput = yup.object({ code: courseCode, mark: idNumber });

@@ -1,8 +1,7 @@
 import { revalidatePath } from 'next/cache';
 import { headers } from 'next/headers';
 import * as yup from 'yup';
-import { parseDate } from '@/core/formats/day';
-import { PLAUSIBLE_YEARS } from '@/core/formats/instant';
+import { ABOUTS } from '@/core/acts/pick';
 import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { UseCaseError } from '@/server/base/errors';
 import { reportFailure } from '@/server/base/failure';
@@ -57,39 +56,21 @@ export const changes = <S extends { readonly code: string }, T>(
 
 export const refresh = (code: string) => revalidatePath(`/c/${code}`, 'layout');
 
-/** A part of an input that has parts itself. It must be there: left out, it would pass as if its parts were. */
-export const part = <S extends yup.ObjectShape>(shape: S) =>
-  yup.object(shape).required('Something of it is missing.');
-
-/** The largest number that an id, or any whole number that is stored, can be. */
-const MOST = 2 ** 31 - 1;
+/** What a selection or a text is about. */
+export const about = yup
+  .string()
+  .oneOf([...ABOUTS])
+  .required();
 
 export const courseCode = yup.string().max(40).required();
-export const idNumber = yup
-  .number()
-  .integer()
-  .positive()
-  .max(MOST, 'There is nothing of this number.')
-  .required();
-/** A calendar day of a course; such as does not exist is refused in words. */
-export const dayText = yup
-  .string()
-  .required('Choose a day.')
-  .test(
-    'day',
-    ({ value }) => dayFault(value),
-    (text) => parseDate(text).ok,
-  );
-/** An instant in which a course can be, or none. */
-export const maybeInstant = yup
-  .number()
-  .integer()
-  .min(Date.UTC(PLAUSIBLE_YEARS.least, 0), 'This lies too far back.')
-  .max(Date.UTC(PLAUSIBLE_YEARS.most, 0), 'This lies too far ahead.')
-  .nullable()
-  .defined();
 
-function dayFault(value: unknown): string {
-  const read = typeof value === 'string' && value !== '' ? parseDate(value) : null;
-  return read && !read.ok ? `${read.reason}.` : 'Choose a day.';
+/** Text without blanks around it, wherever it stands in a checked form. */
+export function trimmed<T>(value: T): T {
+  const mend = (v: unknown): unknown => {
+    if (typeof v === 'string') return v.trim();
+    if (Array.isArray(v)) return v.map(mend);
+    if (typeof v !== 'object' || v === null) return v;
+    return Object.fromEntries(Object.entries(v).map(([k, inner]: [string, unknown]) => [k, mend(inner)]));
+  };
+  return mend(value) as T;
 }

@@ -1,26 +1,29 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
-import { CODE_RULE, isCourseCode } from '@/core/setup/courseCode';
-import { parseEmail } from '@/core/course/email';
-import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '@/core/course/kinds';
-import type {
-  ActivityForm,
-  CategoryForm,
-  CourseForm,
-  GroupForm,
-  OutcomeForm,
-  SectionForm,
-  StudentForm,
-} from '@/core/views/setup';
+import { ENROLMENT_STATUSES } from '@/core/course/kinds';
 import {
-  newCourse,
-  removeGroup,
-  removeUnit,
-  saveGroup,
-  saveUnit,
+  activityForm,
+  categoryForm,
+  courseForm,
+  groupForm,
+  keyForm,
+  newCourseForm,
+  outcomeForm,
+  sectionForm,
+  studentForm,
+  unitForm,
+  type ActivityForm,
+  type CategoryForm,
+  type CourseForm,
+  type GroupForm,
   type NewCourseForm,
-} from '@/server/act/course/institution';
+  type OutcomeForm,
+  type SectionForm,
+  type StudentForm,
+  type UnitForm,
+} from '@/core/forms/setup';
+import { newCourse, removeGroup, removeUnit, saveGroup, saveUnit } from '@/server/act/course/institution';
 import {
   archiveCourse,
   dueEffect,
@@ -39,117 +42,11 @@ import { joinCourse, moveStudents, setJoinCode, setStatus } from '@/server/act/c
 import { eraseStudent } from '@/server/export/student';
 import type { Viewer } from '@/server/access/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
-import { asks, changes, courseCode, dayText, idNumber, maybeInstant, part, refresh, run } from './run';
-
-const maybeId = idNumber.nullable().defined();
-const name = (what: string, most = 200) =>
-  yup
-    .string()
-    .max(most, `${what} is longer than ${most} characters.`)
-    .required(`${what} is empty.`)
-    .test('blank', `${what} is empty.`, (v) => v.trim() !== '');
-const number = (what: string, least: number, most: number) =>
-  yup
-    .number()
-    .typeError(`${what} is not a number.`)
-    .min(least, `${what} is under ${least}.`)
-    .max(most, `${what} is over ${most.toLocaleString('en')}.`);
-const whole = (what: string, least: number, most: number) =>
-  number(what, least, most).integer(`${what} must be whole.`);
-
-const term = {
-  termName: name('The name of the term', 80),
-  zone: name('The time zone', 60),
-  termStart: dayText,
-  termWeeks: whole('The number of weeks', 1, 60).required(),
-  breaks: yup
-    .array(part({ name: name('The name of a break', 80), from: dayText, to: dayText }))
-    .max(20)
-    .required(),
-};
-const courseForm = part({
-  title: name('The title'),
-  ...term,
-  unitId: maybeId,
-  missing: yup.string().oneOf(['zero', 'ignore']).required(),
-});
-const hour = {
-  startMinute: whole('The hour', 0, 1439).required(),
-  minutes: whole('The minutes', 1, 1440).required(),
-};
-const sectionForm = part({
-  id: maybeId,
-  name: name('The name', 80),
-  meetings: yup
-    .array(part({ weekday: whole('The weekday', 1, 7).required(), ...hour }))
-    .max(20)
-    .required(),
-  exceptions: yup
-    .array(part({ on: dayText, instead: yup.object(hour).nullable().defined().default(null) }))
-    .max(100)
-    .required(),
-});
-const categoryForm = part({
-  id: maybeId,
-  name: name('The name', 80),
-  weight: number('The weight', 0, 1000).required('The weight is empty.'),
-  dropLowest: whole('How many are dropped', 0, 100).required(),
-});
-const activityForm = part({
-  id: maybeId,
-  title: name('The title'),
-  kind: yup
-    .string()
-    .oneOf([...ACTIVITY_KINDS])
-    .required(),
-  categoryId: maybeId,
-  points: number('Points', 0, 100_000).nullable().defined(),
-  opens: maybeInstant,
-  due: maybeInstant,
-  closes: maybeInstant,
-  attempts: whole('Attempts', 1, 1000).nullable().defined(),
-  minutes: whole('Minutes', 0, 10_000).nullable().defined(),
-  outcomeIds: yup.array(idNumber).max(500).required(),
-});
-const outcomeForm = part({
-  id: maybeId,
-  title: name('The title'),
-  parentId: maybeId,
-  before: yup.array(idNumber).max(500).required(),
-});
-const groupForm = part({
-  id: maybeId,
-  name: name('The name', 80),
-  memberIds: yup.array(idNumber).max(5000).required(),
-  staffIds: yup.array(yup.string().max(100).required()).max(100).required(),
-});
-
-const studentForm = part({
-  id: maybeId,
-  externalId: name('The id'),
-  given: name('The given name'),
-  family: name('The family name'),
-  email: yup
-    .string()
-    .nullable()
-    .defined()
-    .test('address', 'That is not an e-mail address.', (v) => v == null || parseEmail(v.trim()).ok),
-  sectionId: maybeId,
-});
+import { idNumber, maybeId, maybeInstant } from '@/core/forms/rules';
+import { asks, changes, courseCode, refresh, run, trimmed } from './run';
 
 const inCourse = yup.object({ code: courseCode });
 const byId = yup.object({ code: courseCode, id: idNumber });
-
-/** Text without blanks around it, wherever it stands in a checked form. */
-function trimmed<T>(value: T): T {
-  const mend = (v: unknown): unknown => {
-    if (typeof v === 'string') return v.trim();
-    if (Array.isArray(v)) return v.map(mend);
-    if (typeof v !== 'object' || v === null) return v;
-    return Object.fromEntries(Object.entries(v).map(([k, inner]: [string, unknown]) => [k, mend(inner)]));
-  };
-  return mend(value) as T;
-}
 
 /** Checks a form of the set-up and saves it. */
 function saveForm<F>(
@@ -258,28 +155,19 @@ export async function joinCourseAction(input: yup.InferType<typeof joinInput>) {
   });
 }
 
-const newInput = yup.object({
-  code: yup
-    .string()
-    .required('The code is empty.')
-    .test('code', CODE_RULE, (text) => isCourseCode(text)),
-  title: name('The title'),
-  ...term,
-});
 export async function newCourseAction(input: NewCourseForm) {
-  return run(newInput, input, (viewer, form) => newCourse(viewer, trimmed(form)));
+  return run(newCourseForm, input, (viewer, form) => newCourse(viewer, trimmed(form)));
 }
 
-const unitInput = yup.object({ id: maybeId, name: name('The name', 120), parentId: maybeId });
-export async function saveUnitAction(input: yup.InferType<typeof unitInput>) {
-  return run(unitInput, input, async (viewer, unit) => {
+export async function saveUnitAction(input: UnitForm) {
+  return run(unitForm, input, async (viewer, unit) => {
     const saved = await saveUnit(viewer, trimmed(unit));
     revalidatePath('/c', 'layout');
     return saved;
   });
 }
 
-const keyInput = yup.object({ code: courseCode, label: name('What it is for', 80) });
+const keyInput = keyForm.shape({ code: courseCode });
 export const createKeyAction = changes(keyInput, (viewer, { code, label }) =>
   createCredential(viewer, code, label.trim()),
 );

@@ -1,9 +1,16 @@
 'use server';
 import { revalidatePath } from 'next/cache';
 import * as yup from 'yup';
+import { answerForm, type AnswerForm } from '@/core/forms/answer';
+import { checkInForm, type CheckInForm } from '@/core/forms/checkIn';
+import { checkIn, removeCheckIn } from '@/server/act/checkIn';
+import { answerHelp, closeHelping } from '@/server/act/helpings';
+import { answerMessage } from '@/server/act/conversation';
 import { tickStep } from '@/server/act/plans';
+import { setMailCopies } from '@/server/act/mailCopies';
 import { markRead } from '@/server/look/student';
-import { idNumber, run } from './run';
+import { idNumber } from '@/core/forms/rules';
+import { run } from './run';
 
 const tickInput = yup.object({ step: idNumber, done: yup.boolean().required() });
 
@@ -19,6 +26,60 @@ const readInput = yup.object({ recipient: idNumber });
 export async function readAction(input: yup.InferType<typeof readInput>) {
   return run(readInput, input, async (viewer, { recipient }) => {
     await markRead(viewer, recipient);
+    revalidatePath('/home');
+  });
+}
+
+export async function answerAction(input: AnswerForm) {
+  return run(answerForm, input, async (viewer, form) => {
+    await answerMessage(viewer, form);
+    revalidatePath('/home');
+  });
+}
+
+const copiesInput = yup.object({ on: yup.boolean().required() });
+
+/** Turns the e-mail copies of messages on or off. */
+export async function mailCopiesAction(input: yup.InferType<typeof copiesInput>) {
+  return run(copiesInput, input, async (viewer, { on }) => {
+    await setMailCopies(viewer, on);
+    revalidatePath('/home');
+  });
+}
+
+/** Says how it goes, and what is in the way. */
+export async function checkInAction(input: CheckInForm) {
+  return run(checkInForm, input, async (viewer, form) => {
+    const id = await checkIn(viewer, form);
+    revalidatePath('/home');
+    return id;
+  });
+}
+
+const ofOne = yup.object({ id: idNumber });
+
+/** Removes what one said of how it goes. */
+export async function removeCheckInAction(input: yup.InferType<typeof ofOne>) {
+  return run(ofOne, input, async (viewer, { id }) => {
+    await removeCheckIn(viewer, id);
+    revalidatePath('/home');
+  });
+}
+
+const helpInput = yup.object({ id: idNumber, yes: yup.boolean().required() });
+
+/** Agrees to help, or to be helped, or declines. */
+export async function answerHelpAction(input: yup.InferType<typeof helpInput>) {
+  return run(helpInput, input, async (viewer, { id, yes }) => {
+    await answerHelp(viewer, id, yes);
+    revalidatePath('/home');
+  });
+}
+
+/** Ends helping, or being helped. */
+export async function endHelpAction(input: yup.InferType<typeof ofOne>) {
+  return run(ofOne, input, async (viewer, { id }) => {
+    await closeHelping(viewer, id, null);
     revalidatePath('/home');
   });
 }

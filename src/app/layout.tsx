@@ -1,7 +1,9 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
+import { NuqsAdapter } from 'nuqs/adapters/next/app';
 import type { ReactNode } from 'react';
 import { Frame } from '@/ui/shell/Frame';
+import { faces } from './fonts';
 import './globals.css';
 
 export const metadata: Metadata = { title: { default: 'Ready Lantern', template: '%s · Ready Lantern' } };
@@ -9,9 +11,11 @@ export const metadata: Metadata = { title: { default: 'Ready Lantern', template:
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? undefined;
   return (
-    <html lang="en" suppressHydrationWarning>
+    <html lang="en" className={faces} suppressHydrationWarning>
       <body>
-        <Frame nonce={nonce}>{children}</Frame>
+        <Frame nonce={nonce}>
+          <NuqsAdapter>{children}</NuqsAdapter>
+        </Frame>
       </body>
     </html>
   );

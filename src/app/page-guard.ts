@@ -4,7 +4,7 @@ import { connection } from 'next/server';
 import { cache } from 'react';
 import { UseCaseError } from '@/server/base/errors';
 import { reportFailure } from '@/server/base/failure';
-import { requireViewer, type Viewer } from '@/server/access/viewer';
+import { requireCourse, requireViewer, type Viewer } from '@/server/access/viewer';
 
 /** Who asks, looked up once a request however many parts of the page ask. */
 const viewerOfRequest = cache(async () => requireViewer(await headers()));
@@ -27,3 +27,8 @@ export async function page<T>(task: (viewer: Viewer) => Promise<T>): Promise<T> 
     notFound();
   }
 }
+
+/** The course that a page looks at, likewise. */
+export const courseOfRequest = cache((code: string) =>
+  page(async (viewer) => ({ viewer, course: await requireCourse(viewer, 'look', code) })),
+);

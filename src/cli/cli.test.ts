@@ -46,6 +46,44 @@ describe('lantern sessions', () => {
   });
 });
 
+describe('lantern select', () => {
+  const asFile = (name: string, text: string) => {
+    writeFileSync(join(folder, name), text);
+    return join(folder, name);
+  };
+  const table = asFile('class.csv', 'student,score,section\r\nb,8.5,B\r\na,12,"A, late"\r\nc,,B\r\n');
+  const where = (condition: unknown) => asFile('where.json', JSON.stringify(condition));
+  it('says yes, no or unknown in the order of the file', () => {
+    const asked = where({
+      any: [
+        { measure: 'score', is: '<', value: 12 },
+        { measure: 'section', is: 'in', value: ['A, late'] },
+      ],
+    });
+    expect(lantern(['select', '--table', table, '--where', asked])).toEqual({
+      out: 'student,match\nb,yes\na,yes\nc,unknown\n',
+      err: '',
+      code: 0,
+    });
+  });
+  it('refuses what it cannot judge, and says where', () => {
+    const refused = (condition: unknown, file = table) => {
+      const { code, err, out } = lantern(['select', '--table', file, '--where', where(condition)]);
+      expect([code, out]).toEqual([2, '']);
+      return err;
+    };
+    expect(refused({ measure: 'section', is: '<', value: 1 })).toMatch(
+      /line 2, section: “B” is not a number\n.*line 3, section: “A, late” is not a number/s,
+    );
+    expect(refused({ measure: 'days', is: 'known' })).toContain('there is no column “days”');
+    expect(refused({ all: [{ measure: 'score', is: 'under', value: 3 }] })).toContain('all[0].is is none of');
+    expect(refused({ all: [] }, asFile('twice.csv', 'student,a,a\nx,1,2\n'))).toContain(
+      'the column “a” occurs twice',
+    );
+    expect(lantern(['select', '--table', table]).code).toBe(2);
+  });
+});
+
 describe('lantern trend', () => {
   it('agrees with R on a series with ties and a missing week', () => {
     const expected = truth<{

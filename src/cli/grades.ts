@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { parseInstant, ANY_YEAR } from '@/core/formats/instant';
+import { parseInstant, ANY_YEAR } from '@/core/calendar/instant';
 import { completion } from '@/core/gradebook/completion';
 import type { Gradebook, Score } from '@/core/course/gradebook';
 import { standing } from '@/core/gradebook/standing';

@@ -13,6 +13,13 @@ export class InputError extends Error {
 /** Most errors that are listed before the rest is only counted. */
 const MOST_ERRORS = 50;
 
+/** What is wrong with a file, the first of it in full. */
+export function inputError(file: string, faults: readonly string[]): InputError {
+  const lines = faults.slice(0, MOST_ERRORS).map((fault) => `${file}: ${fault}`);
+  if (faults.length > MOST_ERRORS) lines.push(`${file}: and ${faults.length - MOST_ERRORS} more`);
+  return new InputError(lines);
+}
+
 /** The text of a file, or of standard input for `-`. */
 export function readText(file: string): string {
   let bytes: Uint8Array;
@@ -33,11 +40,10 @@ export function readRows<T>(file: string, spec: TableSpec<T>): T[] {
   if (!table.ok) throw new InputError([`${file}: ${table.reason}`]);
   const { rows, rejected } = table.value;
   if (rejected.length > 0) {
-    const lines = rejected
-      .slice(0, MOST_ERRORS)
-      .map((r) => `${file}: line ${r.line}${r.field ? `, ${r.field}` : ''}: ${r.reason}`);
-    if (rejected.length > MOST_ERRORS) lines.push(`${file}: and ${rejected.length - MOST_ERRORS} more`);
-    throw new InputError(lines);
+    throw inputError(
+      file,
+      rejected.map((r) => `line ${r.line}${r.field ? `, ${r.field}` : ''}: ${r.reason}`),
+    );
   }
   return rows.map((r) => r.value);
 }

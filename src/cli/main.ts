@@ -1,9 +1,10 @@
 import { parseArgs } from 'node:util';
 import { GAP_MINUTES } from '@/core/activity/dwell';
-import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
+import { ANY_YEAR, parseInstant } from '@/core/calendar/instant';
 import { now } from '@/server/base/clock';
 import { gradesCommand } from './grades';
 import { InputError } from './input';
+import { selectCommand } from './select';
 import { sessionsCommand } from './sessions';
 import { trendCommand } from './trend';
 
@@ -16,6 +17,9 @@ const USAGE = `lantern: the computations of Ready Lantern on files
       slopes and trend test of a CSV with student,at,percent
   grades --gradebook FILE.json [--as-of INSTANT]
       standing, possible grades and completion
+  select --table FILE.csv --where FILE.json
+      student,match (yes, no or unknown) of a CSV with student and a column a measure,
+      by a condition on its columns
 
   import --course CODE [--zone ZONE] [--staff EMAIL] FILE…
       CSV, JSON or zip files, or a folder of them, into a course, which is made
@@ -39,7 +43,7 @@ The last eight open the data folder (LANTERN_DATA, or .lantern) themselves and r
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output.
 
-FILE may be - for standard input (sessions, trend, grades). Instants are ISO 8601 with zone.`;
+FILE may be - for standard input (sessions, trend, grades, select). Instants are ISO 8601 with zone.`;
 
 type Options = Record<string, { type: 'string' }>;
 
@@ -143,6 +147,10 @@ async function run([command, ...args]: string[]): Promise<string> {
     case 'grades': {
       const o = optionsOf(args, ['gradebook', 'as-of']);
       return gradesCommand(needed(o.gradebook, 'gradebook'), instantOf(o['as-of']));
+    }
+    case 'select': {
+      const o = optionsOf(args, ['table', 'where']);
+      return selectCommand(needed(o.table, 'table'), needed(o.where, 'where'));
     }
     case undefined:
     case 'help':

@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { dropDuplicates, toColumns, type StudentEvent } from '@/core/activity/events';
 import type { SessionOptions } from '@/core/activity/dwell';
 import { sessionize } from '@/core/activity/sessions';
-import { ANY_YEAR, formatInstant, parseInstant } from '@/core/formats/instant';
+import { ANY_YEAR, formatInstant, parseInstant } from '@/core/calendar/instant';
 import type { TableSpec } from '@/core/formats/table';
 import { readRows } from './input';
 

@@ -1,4 +1,4 @@
-import { ANY_YEAR, parseInstant } from '@/core/formats/instant';
+import { ANY_YEAR, parseInstant } from '@/core/calendar/instant';
 import type { TableSpec } from '@/core/formats/table';
 import { mannKendall, olsSlope, theilSenSlope } from '@/core/statistics/trend';
 import { WEEK_MS } from '@/core/units';

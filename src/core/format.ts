@@ -52,13 +52,19 @@ export const oneDigit = (value: number): string => String(Math.round(value * 10)
 export const percentText = (value: Percent | null): string =>
   value == null ? 'none yet' : `${Math.round(value)} %`;
 
-/** "95 min" up to two hours, then "3 h 20". */
+/** "95 min" up to two hours, then "3 h 05 min". */
 export function minutesText(minutes: number): string {
   const whole = Math.round(minutes);
   if (whole < 120) return `${whole} min`;
   const rest = whole % 60;
-  return rest === 0 ? `${Math.floor(whole / 60)} h` : `${Math.floor(whole / 60)} h ${rest}`;
+  return rest === 0
+    ? `${Math.floor(whole / 60)} h`
+    : `${Math.floor(whole / 60)} h ${String(rest).padStart(2, '0')} min`;
 }
+
+/** "a", "a and b", "a, b and c". */
+export const listed = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`;
 
 /** "1 student", "12 students". */
 export const counted = (n: number, one: string, many = `${one}s`): string =>
@@ -68,4 +74,10 @@ export const counted = (n: number, one: string, many = `${one}s`): string =>
 export function count(value: number, singular: string, plural = `${singular}s`): string {
   const shown = Number.isInteger(value) ? String(value) : (Math.round(value * 10) / 10).toFixed(1);
   return `${shown} ${value === 1 ? singular : plural}`;
+}
+
+/** The first line of a text that says something, cut at so many characters. */
+export function firstLine(text: string, most: number): string {
+  const line = text.split('\n').find((l) => l.trim() !== '') ?? '';
+  return line.length > most ? `${line.slice(0, most - 2)} …` : line;
 }

@@ -22,14 +22,19 @@ export interface Beside {
   readonly responses: readonly ResponseRecord[];
 }
 
+/** An attempt with the share that was reached, graded or not. */
+export interface MadeAttempt extends AttemptRecord {
+  readonly share: number;
+}
+
 const REPORTS = [
   ['Left the chart room in the middle of an exercise', 'Talk after class'],
   ['Phone in use during the watch exercise', null],
   ['Late back from the harbour visit, group had to wait', 'Apologised to the group'],
 ] as const;
 
-/** Items of each quiz, each with four choices of which the first is right. */
-const ITEMS = 8;
+/** Items of each quiz, one a point, each with four choices of which the first is right. */
+const ITEMS = 10;
 const CHOICES = ['A', 'B', 'C', 'D'] as const;
 
 /** Attendance at the meetings of each section, a few referrals, credits and exams, and the answers of the quizzes. */
@@ -37,12 +42,11 @@ export function beside(
   term: Term,
   students: readonly DemoStudent[],
   activities: readonly ActivityRecord[],
-  attempts: readonly AttemptRecord[],
+  attempts: readonly MadeAttempt[],
   now: Instant,
   seed: number,
 ): Beside {
   const quizzes = new Set(activities.filter((a) => a.kind === 'quiz').map((a) => a.id));
-  const abilityOf = new Map(students.map((s) => [s.roster.id, s.habit.ability]));
   const of = (place: number) => seeded(seed * 7919 + place);
   return {
     attendance: students.flatMap((s, i) => attendanceOf(term, s, now, of(i))),
@@ -50,7 +54,7 @@ export function beside(
     requirements: students.flatMap((s, i) => requirementsOf(term, s, of(i + 10_000))),
     responses: attempts
       .filter((a) => quizzes.has(a.activity))
-      .flatMap((a, i) => responsesOf(a, abilityOf.get(a.student)!, of(i + 20_000))),
+      .flatMap((a, i) => responsesOf(a, of(i + 20_000))),
   };
 }
 
@@ -114,10 +118,17 @@ function requirementsOf(term: Term, { roster, habit }: DemoStudent, random: Rand
   ];
 }
 
-/** Items grow harder one by one; whoever is more able gets further. */
-function responsesOf(attempt: AttemptRecord, ability: number, random: Random): ResponseRecord[] {
+/** Items grow harder one by one; as many are right as the attempt has points, mostly the easier ones. */
+function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
+  const ease = Array.from({ length: ITEMS }, (_, i) => ({ i, ease: 2.2 * random.normal() - i }));
+  const solved = new Set(
+    ease
+      .sort((a, b) => b.ease - a.ease)
+      .slice(0, Math.round(attempt.share * ITEMS))
+      .map((e) => e.i),
+  );
   return Array.from({ length: ITEMS }, (_, i): ResponseRecord => {
-    const right = random.chance(Math.min(0.98, Math.max(0.1, ability + 0.22 - 0.06 * i)));
+    const right = solved.has(i);
     return {
       student: attempt.student,
       activity: attempt.activity,

@@ -45,7 +45,7 @@ const FAMILY =
 
 const habits: Record<Exclude<Habit['name'], 'steady'>, Omit<Habit, 'name'>> = {
   stopped: { ability: 0.74, daily: 0.5, sitting: 22, skips: 0.05 },
-  'strong and stopped': { ability: 0.9, daily: 0.62, sitting: 26, skips: 0 },
+  'strong and stopped': { ability: 0.95, daily: 0.62, sitting: 26, skips: 0 },
   behind: { ability: 0.76, daily: 0.48, sitting: 22, skips: 0.05 },
   slipping: { ability: 0.84, daily: 0.55, sitting: 24, skips: 0.02 },
   'effort without progress': { ability: 0.6, daily: 0.8, sitting: 36, skips: 0 },
@@ -96,11 +96,11 @@ const plain = (text: string) =>
 function habitOf(place: number, random: Random): Habit {
   const name = CAST[place % GIVEN.length];
   if (name && place < GIVEN.length) return { name, ...habits[name] };
-  const ability = Math.min(0.97, Math.max(0.66, 0.83 + 0.08 * random.normal()));
+  const ability = Math.min(0.98, Math.max(0.72, 0.87 + 0.07 * random.normal()));
   return {
     name: 'steady',
     ability,
-    daily: Math.min(0.85, Math.max(0.48, 0.58 + 0.3 * (ability - 0.83) + 0.08 * random.normal())),
+    daily: Math.min(0.85, Math.max(0.48, 0.58 + 0.3 * (ability - 0.87) + 0.08 * random.normal())),
     sitting: Math.round(26 + 4 * random.normal()),
     skips: 0.012,
   };

@@ -2,6 +2,10 @@ import { createHash } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { isBreak, weekOf } from '@/core/calendar/term';
+import { groupBy } from '@/core/groupBy';
+import { classMastery } from '@/core/outcomes/evidence';
+import { MASTERY_LEVELS } from '@/core/outcomes/mastery';
+import { finish } from '@/core/steps';
 import { HOUR_MS } from '@/core/units';
 import { demoTerm } from './course';
 import { scenarioFiles } from './files';
@@ -9,6 +13,82 @@ import { scenario } from './scenario';
 
 const NOW = Date.parse('2026-11-25T10:00:00Z');
 const made = scenario({ now: NOW });
+
+const active = made.students.filter((s) => s.roster.status === 'active');
+
+describe('the demo course is one that could be', () => {
+  const quizzes = new Set(made.activities.filter((a) => a.kind === 'quiz').map((a) => a.id));
+  it('has as many right answers as an attempt at a quiz has points', () => {
+    const right = new Map<string, number>();
+    for (const r of made.responses) {
+      const key = `${r.student} ${r.activity} ${r.attempt}`;
+      right.set(key, (right.get(key) ?? 0) + r.score!);
+    }
+    const scored = made.attempts.filter((a) => quizzes.has(a.activity) && a.points != null);
+    expect(scored.length).toBeGreaterThan(500);
+    for (const a of scored) expect(right.get(`${a.student} ${a.activity} ${a.number}`)).toBe(a.points);
+  });
+  it('has nobody answer a quiz or an exam that they do not hand in', () => {
+    const handedIn = new Set(made.gradebook.map((g) => `${g.student} ${g.activity}`));
+    const answered = made.events.filter((e) => e.kind === 'attempt');
+    expect(answered.length).toBeGreaterThan(1000);
+    for (const e of answered) expect(handedIn).toContain(`${e.student} ${e.activity}`);
+  });
+  it('has everybody spend time on what they hand in', () => {
+    const first = new Map<string, number>();
+    for (const e of made.events) {
+      const key = `${e.student} ${e.activity}`;
+      if (!first.has(key)) first.set(key, e.at);
+    }
+    for (const g of made.gradebook)
+      if (g.submitted != null)
+        expect(g.submitted - first.get(`${g.student} ${g.activity}`)!).toBeGreaterThan(60_000);
+  });
+  const answersOf = (student: string) =>
+    [...groupBy(made.responses, (r) => `${r.student} ${r.activity} ${r.attempt}`).values()]
+      .filter(([first]) => first!.student === student)
+      .map((list) => ({
+        activity: list[0]!.activity!,
+        responses: list.length,
+        share: list.reduce((sum, r) => sum + r.score!, 0) / list.length,
+        at: list.at(-1)!.at,
+      }));
+  it('shows all four levels of mastery, and an outcome that a quarter of those known have not reached', () => {
+    const points = new Map(made.activities.map((a) => [a.id, a.points]));
+    const learned = finish(
+      classMastery(
+        {
+          term: made.term,
+          works: [],
+          book: {
+            policy: { missing: 'zero' },
+            zone: made.term.zone,
+            categories: [],
+            activities: made.activities.flatMap((a) =>
+              points.get(a.id) == null ? [] : [{ id: a.id, due: a.due, category: '', points: a.points! }],
+            ),
+          },
+          students: active.map(({ roster }, id) => ({
+            id,
+            joined: made.term.start,
+            days: [],
+            scores: new Map(
+              made.gradebook.filter((g) => g.student === roster.id).map((g) => [g.activity, g]),
+            ),
+          })),
+        },
+        made.outcomes,
+        new Map(made.activities.map((a) => [a.id, a.outcomes])),
+        new Map(active.map(({ roster }, id) => [id, answersOf(roster.id)])),
+        NOW,
+      ),
+    );
+    const levels = (outcome: string) => [...learned.values()].map((m) => m.get(outcome)!.level);
+    expect(new Set(made.outcomes.flatMap((o) => levels(o.id)))).toEqual(new Set(MASTERY_LEVELS));
+    const heights = levels('heights').filter((l) => l !== 'too little data');
+    expect(heights.filter((l) => l === 'not yet').length).toBeGreaterThan(0.25 * heights.length);
+  });
+});
 
 describe('the demo course', () => {
   it('is the same from the same seed and instant', () => {
@@ -20,7 +100,6 @@ describe('the demo course', () => {
     expect(digest(scenario({ now: NOW, seed: 7 }))).not.toBe(digest(made));
   });
   it('has the size that was promised', () => {
-    const active = made.students.filter((s) => s.roster.status === 'active');
     expect(active).toHaveLength(72);
     expect(new Set(active.map((s) => s.roster.section)).size).toBe(3);
     expect(made.events.length).toBeGreaterThanOrEqual(100_000);

@@ -1,4 +1,3 @@
-import { CONTRIBUTIONS, type EventKind } from '@/core/course/kinds';
 import { meetingSpans } from '@/core/calendar/meetings';
 import { isBreak, type Term } from '@/core/calendar/term';
 import { addDays, instantOf, localDate, startOfDay } from '@/core/calendar/zone';
@@ -8,9 +7,9 @@ import {
   type EventRecord,
   type GradebookRecord,
 } from '@/core/course/records';
-import { isResource } from '@/core/course/kinds';
+import { isResource, type EventKind } from '@/core/course/kinds';
 import { DAY_MS, HOUR_MS, MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
-import { beside, type Beside } from './beside';
+import { beside, type Beside, type MadeAttempt } from './beside';
 import { activityRecords, demoTerm, outcomeRecords, SECTIONS } from './course';
 import { demoStudents, type DemoStudent } from './people';
 import { seeded, type Random } from './random';
@@ -36,8 +35,10 @@ export interface ScenarioOptions {
 
 /** How much harder or easier than usual a work is, as a share of its points. */
 const DIFFICULTY: Readonly<Record<string, number>> = {
-  'exam-middle': -0.24,
-  'quiz-heights': -0.08,
+  'exam-middle': -0.29,
+  'quiz-heights': -0.23,
+  'chart-4': -0.2,
+  'log-heights': -0.22,
   'log-bearings': 0.12,
   'log-deviation': 0.1,
 };
@@ -47,11 +48,12 @@ export function scenario({ now, seed = 110, students: count, copies }: ScenarioO
   const term = demoTerm(now);
   const students = demoStudents(term, count);
   const activities = activityRecords(term, copies);
+  const outcomes = outcomeRecords().map((o) => o.id);
   const gradebook: GradebookRecord[] = [];
-  const attempts: AttemptRecord[] = [];
+  const attempts: MadeAttempt[] = [];
   const events: EventRecord[] = [];
   students.forEach((student, place) => {
-    const life = new StudentTerm(student, term, activities, now, seeded(seed * 1000 + place));
+    const life = new StudentTerm(student, term, activities, outcomes, now, seeded(seed * 1000 + place));
     life.live();
     gradebook.push(...life.scores);
     attempts.push(...life.attempts);
@@ -70,10 +72,22 @@ function pauseAfter(at: Instant): number {
   return second % 151 === 0 ? (8 + (Math.floor(second / 151) % 46)) * MINUTE_MS : 0;
 }
 
+/** A share as the points of an assignment can say it: half points, and whole ones for the questions of a quiz. */
+function inSteps(share: number, { kind, points }: ActivityRecord): number {
+  const steps = points! * (kind === 'quiz' ? 1 : 2);
+  return Math.round(share * steps) / steps;
+}
+
+/** The points of a share, without what a product of decimals leaves over. */
+const inPoints = (share: number, { points }: ActivityRecord): number => Math.round(share * points! * 2) / 2;
+
+/** A sitting turns to so many activities at most. */
+const TOPICS = 4;
+
 /** One student's term: when they sit down, what they do, what they hand in and what they get for it. */
 class StudentTerm {
   readonly scores: GradebookRecord[] = [];
-  readonly attempts: AttemptRecord[] = [];
+  readonly attempts: MadeAttempt[] = [];
   readonly events: Omit<EventRecord, 'id'>[] = [];
   /** First and last instant of their term. */
   private readonly from: Instant;
@@ -83,6 +97,7 @@ class StudentTerm {
     private readonly student: DemoStudent,
     private readonly term: Term,
     private readonly activities: readonly ActivityRecord[],
+    private readonly outcomes: readonly string[],
     private readonly now: Instant,
     private readonly random: Random,
   ) {
@@ -115,7 +130,7 @@ class StudentTerm {
           23 * 60 + 30,
           Math.max(6 * 60, Math.round(19 * 60 - s * 300 + 110 * random.normal())),
         );
-        this.sitting(instantOf(date, minute, term.zone), habit.sitting + random.whole(-5, 6), null);
+        this.sitting(instantOf(date, minute, term.zone), habit.sitting + random.whole(-5, 6));
       }
     }
   }
@@ -126,13 +141,14 @@ class StudentTerm {
     const section = SECTIONS.find((s) => s.name === roster.section);
     const comes = habit.name === 'little time' ? 0.2 : 0.88;
     for (const meeting of meetingSpans(this.term, section?.meetings ?? [])) {
-      if (meeting.from < this.from || meeting.until > this.until || !this.random.chance(comes)) continue;
-      this.sitting(meeting.from + this.random.whole(1, 10) * MINUTE_MS, 34 + this.random.whole(-6, 6), null);
+      // Of a meeting that runs there is what has happened by now.
+      if (meeting.from < this.from || meeting.from > this.until || !this.random.chance(comes)) continue;
+      this.sitting(meeting.from + this.random.whole(1, 10) * MINUTE_MS, 34 + this.random.whole(-6, 6));
     }
   }
 
-  /** A run of events that begins with a login, or ends with handing in if `handsIn` names a work. */
-  private sitting(start: Instant, length: number, handsIn: string | null): void {
+  /** A run of events that begins with a login. */
+  private sitting(start: Instant, length: number): void {
     const { random, student } = this;
     const within: Omit<EventRecord, 'id'>[] = [];
     let at = start;
@@ -145,7 +161,8 @@ class StudentTerm {
         duration,
       });
     add('login', null);
-    const topics = this.openAt(start);
+    const open = this.openAt(start);
+    const topics = Array.from({ length: TOPICS }, () => random.pick(open));
     let topic = random.pick(topics);
     for (let i = 1; i < Math.max(4, length); i++) {
       at += (8 + random.wait(70)) * SECOND_MS + pauseAfter(at);
@@ -154,19 +171,45 @@ class StudentTerm {
       const watched = kind === 'watch' && random.chance(0.5);
       add(kind, topic.id, watched ? random.whole(20, 60 * (topic.minutes ?? 10)) : null);
     }
-    if (handsIn) {
-      // The hand-in closes the sitting, at the very instant that the gradebook knows.
-      const shift = start - at;
-      for (let i = 0; i < within.length; i++) within[i] = { ...within[i]!, at: within[i]!.at + shift };
-      at = start;
-      add('submit', handsIn);
-    }
-    for (const event of within) if (event.at >= this.from && event.at <= this.until) this.events.push(event);
+    this.keep(within);
   }
 
+  /**
+   * A run of events on one assignment that ends with what closes it, at the very instant that the gradebook knows:
+   * opened, worked on about as long as it takes, handed in.
+   */
+  private workOn(work: ActivityRecord, ends: Instant, closing: EventKind, random: Random, part = 1): void {
+    const pace = Math.min(1.25, Math.max(0.4, this.student.habit.sitting / 26));
+    const minutes = (work.minutes ?? 20) * part * pace * (0.55 + 0.5 * random.next());
+    const within: Omit<EventRecord, 'id'>[] = [];
+    const add = (at: Instant, kind: EventKind, activity: string | null) =>
+      within.unshift({
+        student: this.student.roster.id,
+        at: Math.round(at / SECOND_MS) * SECOND_MS,
+        kind,
+        activity,
+        duration: null,
+      });
+    add(ends, closing, work.id);
+    const answers = work.kind === 'quiz' || work.kind === 'exam' ? 'attempt' : 'practise';
+    let at = ends;
+    while (ends - at < minutes * MINUTE_MS) {
+      at -= (10 + random.wait(90)) * SECOND_MS;
+      add(at, random.chance(0.45) ? 'view' : answers, work.id);
+    }
+    add(at - 15 * SECOND_MS, 'view', work.id);
+    add(at - 40 * SECOND_MS, 'login', null);
+    this.keep(within);
+  }
+
+  private keep(events: readonly Omit<EventRecord, 'id'>[]): void {
+    for (const event of events) if (event.at >= this.from && event.at <= this.until) this.events.push(event);
+  }
+
+  /** What they may turn to: an exam is there on its day only. */
   private openAt(at: Instant): ActivityRecord[] {
     const open = this.activities.filter(
-      (a) => (a.opens ?? 0) <= at && (a.due == null || a.due > at - 7 * DAY_MS),
+      (a) => a.kind !== 'exam' && (a.opens ?? 0) <= at && (a.due == null || a.due > at - 7 * DAY_MS),
     );
     return open.length > 0 ? open : [this.activities[0]!];
   }
@@ -174,20 +217,18 @@ class StudentTerm {
   private kindFor(topic: ActivityRecord): EventKind {
     if (topic.kind === 'video') return 'watch';
     if (isResource(topic.kind)) return this.random.chance(0.06) ? 'post' : 'view';
-    if (this.random.chance(0.55)) return 'view';
-    const kind: EventKind = topic.kind === 'quiz' || topic.kind === 'exam' ? 'attempt' : 'practise';
-    return CONTRIBUTIONS.includes(kind) ? kind : 'view';
+    // A quiz is answered when it is handed in; before that its page is only looked at.
+    if (topic.kind === 'quiz') return 'view';
+    return this.random.chance(topic.kind === 'practice' ? 0.45 : 0.25) ? 'practise' : 'view';
   }
 
   /** Works handed in, late, excused or left, and what came back. */
   private handIn(): void {
     const { habit } = this.student;
     const { random } = this;
-    let nth = 0;
     for (const work of this.activities) {
       if (work.points == null) continue;
       const due = work.due ?? this.from + random.whole(20, 60) * DAY_MS;
-      nth++;
       const draw = {
         skip: random.next(),
         late: random.next(),
@@ -202,14 +243,14 @@ class StudentTerm {
         continue;
       }
       const recent = habit.name === 'behind' && due > this.now - 30 * DAY_MS;
-      if (draw.skip < (recent ? 0.5 : habit.skips) && work.kind !== 'exam') continue;
+      if (draw.skip < (recent ? 0.88 : habit.skips) && work.kind !== 'exam') continue;
       if (work.due == null && draw.skip < 0.6) continue;
       const late = draw.late < 0.05 && work.kind !== 'exam';
       const submitted = Math.round((late ? due + lag : due - lag) / SECOND_MS) * SECOND_MS;
       if (submitted > this.until || submitted < Math.max(this.from, work.opens ?? 0)) continue;
-      this.sitting(submitted, 10 + random.whole(0, 8), work.id);
+      this.workOn(work, submitted, 'submit', random);
       const graded = submitted + turnaround;
-      const share = this.shareOf(work, due, draw.noise, nth);
+      const share = inSteps(this.shareOf(work, due, draw.noise), work);
       this.tryBefore(work, submitted, share, graded <= this.now);
       this.scores.push(
         graded > this.now
@@ -218,7 +259,7 @@ class StudentTerm {
               submitted,
               graded,
               returned: graded + HOUR_MS,
-              points: Math.round(share * work.points * 2) / 2,
+              points: inPoints(share, work),
             }),
       );
     }
@@ -229,7 +270,6 @@ class StudentTerm {
     const random = seeded(Math.round(submitted / SECOND_MS) % 1_000_003);
     const most = work.kind === 'quiz' ? 3 : work.kind === 'practice' ? 4 : 1;
     const earlier = most > 1 && random.chance(0.45) ? random.whole(1, most - 1) : 0;
-    const points = work.points!;
     let at = submitted;
     const before: Instant[] = [];
     for (let i = 0; i < earlier; i++) {
@@ -240,24 +280,27 @@ class StudentTerm {
       const last = i === all.length - 1;
       const reached = last
         ? share
-        : Math.max(0.05, share - 0.1 * (all.length - 1 - i) - 0.08 * random.next());
+        : inSteps(Math.max(0.05, share - 0.1 * (all.length - 1 - i) - 0.08 * random.next()), work);
+      if (!last) this.workOn(work, instant, 'attempt', random, 0.6);
       this.attempts.push({
         student: this.student.roster.id,
         activity: work.id,
         number: i + 1,
         submitted: instant,
-        points: last && !isGraded ? null : Math.round(reached * points * 2) / 2,
+        points: last && !isGraded ? null : inPoints(reached, work),
+        share: reached,
       });
     });
   }
 
-  private shareOf(work: ActivityRecord, due: Instant, noise: number, nth: number): number {
+  private shareOf(work: ActivityRecord, due: Instant, noise: number): number {
     const { habit } = this.student;
     const weeks = (due - this.from) / (7 * DAY_MS);
     // Slipping starts in the third week and goes on whatever the work.
     const fall = habit.name === 'slipping' ? -0.052 * Math.max(0, weeks - 2) : 0;
     // The weakest outcome of each is another one, so that plans differ.
-    const sore = (Number(this.student.roster.id.slice(1)) + nth) % 9 === 0 ? -0.12 : 0;
+    const weakest = this.outcomes[Number(this.student.roster.id.slice(1)) % this.outcomes.length]!;
+    const sore = work.outcomes.includes(weakest) ? -0.3 / work.outcomes.length : 0;
     const share = habit.ability + (DIFFICULTY[work.id] ?? 0) + fall + sore + 0.07 * noise;
     return Math.min(1, Math.max(0.08, share));
   }

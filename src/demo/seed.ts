@@ -4,9 +4,11 @@ import { eq, inArray, like } from 'drizzle-orm';
 import { FILE_KINDS } from '@/core/course/records';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
+import { tidy } from '@/data/tidy';
 import { courses, enrolments, persons, units, user } from '@/data/schema';
 import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/snapshot/createCourse';
+import { seedActs } from './acts';
 import { demoTerm, SECTIONS, termName } from './course';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';
@@ -93,6 +95,7 @@ export async function seedDemo(
     })),
     DEMO_PASSWORD,
   );
+  await seedActs(db, { courseId, userId: ines!, term, now });
   await createCourse(db, {
     ...base,
     unitId: navigation,
@@ -107,6 +110,7 @@ export async function seedDemo(
     title: 'Vessel Stability',
     staff: [teodor!],
   });
+  await tidy(db);
 }
 
 /**

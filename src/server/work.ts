@@ -7,6 +7,8 @@ import { importStaged } from './intake/intake';
 import { importEvery } from './intake/every';
 import { sweep } from './intake/sweep';
 import { sendCopies } from './mail/dispatch';
+import { sendLetter } from './mail/letters';
+import { remindOfReview } from './remind/review';
 import { follow } from './xapi/follow';
 import { wakeRunner, type Payload } from './jobs/queue';
 import { workOff as workOffBy, type AllHandlers, type Working } from './jobs/runner';
@@ -25,6 +27,8 @@ const onCourse =
 /** How each kind of job is done. */
 export const HANDLERS: AllHandlers = {
   mail: sendCopies,
+  letter: sendLetter,
+  review: remindOfReview,
   follow: onCourse(async (db, courseId) => {
     await follow(db, courseId);
     // Its evaluation may be due at once.

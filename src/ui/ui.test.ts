@@ -1,8 +1,11 @@
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import { describe, expect, it } from 'vitest';
 import { mergeValues } from '@/core/messages/fields';
+import { docOf } from '@/core/messages/doc';
+import { docText } from '@/core/messages/docText';
+import { pickedFor, type About } from '@/core/acts/pick';
 import type { ComposeRecipient } from '@/core/views/compose';
-import { draftSteps, previewFor, toStepInput } from './compose/draft';
+import { blockLabel, blocksOf, coverWords, draftSteps, previewFor, toStepInput } from './compose/draft';
 import { cellLabel } from './gradebook/cellLabel';
 import { classes } from './parts/classes';
 import {
@@ -16,16 +19,17 @@ import {
   weekdayAndTime,
   weekdayDay,
 } from '@/core/format';
-import { withScope } from './ribbon/useQuery';
+import { withScope } from './ribbon/withScope';
 
 describe('figures and days as they are read', () => {
   it('say minutes in minutes, then in hours', () => {
-    expect([0.4, 59.6, 119.4, 120, 200.2, 119.6].map(minutesText)).toEqual([
+    expect([0.4, 59.6, 119.4, 120, 200.2, 305, 119.6].map(minutesText)).toEqual([
       '0 min',
       '60 min',
       '119 min',
       '2 h',
-      '3 h 20',
+      '3 h 20 min',
+      '5 h 05 min',
       '2 h',
     ]);
   });
@@ -54,6 +58,8 @@ describe('a draft', () => {
     missingTitles: [],
     measured: { rhythm: { daysSince: 1 }, standing: { standing: null } } as StudentMeasures,
     nextStep: 'Proposed step',
+    assignment: null,
+    outcomes: [],
     instructorName: 'Ines',
   });
   const recipient: ComposeRecipient = {
@@ -62,6 +68,11 @@ describe('a draft', () => {
     section: null,
     email: null,
     active: true,
+    picked: pickedFor('behind', 'behind'),
+    givenName: 'Bo',
+    mailCopies: true,
+    lastSame: null,
+    missing: [12, 13, 14],
     reasons: [],
     values,
     plan: [{ activity: '12', title: 'Quiz', minutes: 20, on: '2026-11-26', why: 'Not handed in yet' }],
@@ -75,13 +86,45 @@ describe('a draft', () => {
   });
   it('shows the first step of the plan as it is edited, or the proposed one without a plan', () => {
     const edited = [{ ...draftSteps(recipient)[0]!, title: 'My own words' }];
-    expect(previewFor('x', '{next step}', values, edited).preview.body.text).toBe('My own words');
-    expect(previewFor('x', '{next step}', values, null).preview.body.text).toBe('Proposed step');
+    const text = { subject: 'x', doc: docOf('{next step}') };
+    const read = (steps: typeof edited | null) => docText(previewFor(text, values, steps, () => false).doc);
+    expect(read(edited)).toBe('My own words');
+    expect(read(null)).toBe('Proposed step');
   });
-  it('gathers the errors and holes of both texts', () => {
-    const { errors, preview } = previewFor('{nobody}', 'a\n{standing} {never', values, null);
-    expect(errors.map((e) => e.line)).toEqual([1, 2]);
-    expect(preview.body.holes).toEqual(['standing']);
+  it('is a text for each reason, or one for all', () => {
+    const of = (id: number, about: About, activityId: number | null) => ({
+      ...recipient,
+      enrolmentId: id,
+      picked: pickedFor(`${about} ${activityId}`, about, activityId),
+    });
+    const people = [of(1, 'improved', null), of(2, 'missing assignment', 5), of(3, 'missing assignment', 6)];
+    const four = [...people, of(4, 'improved', null)];
+    expect(blocksOf(four, false).map((b) => [b.about, b.activityId, b.ids])).toEqual([
+      ['improved', null, [1, 4]],
+      ['missing assignment', 5, [2]],
+      ['missing assignment', 6, [3]],
+    ]);
+    expect(blocksOf(four, false).map((b, _, all) => blockLabel(b, all))).toEqual([
+      'improved null',
+      'missing assignment 5',
+      'missing assignment 6',
+    ]);
+    const alike = [of(1, 'behind', null), of(2, 'slipping', null)].map((r) => ({
+      ...r,
+      picked: { ...r.picked, reason: 'new concern' },
+    }));
+    expect(blocksOf(alike, false).map((b, _, all) => blockLabel(b, all))).toEqual(['behind', 'slipping']);
+    expect(blocksOf(four, true)).toEqual([
+      expect.objectContaining({ about: 'other', activityId: null, ids: [1, 2, 3, 4] }),
+    ]);
+  });
+  it('says how much of what is missing a plan covers', () => {
+    expect(coverWords(draftSteps(recipient), recipient.missing)).toBe('Covers 1 of 3 missing assignments.');
+    expect(coverWords([], [])).toBe('');
+  });
+  it('names the holes of a text, wrong braces beside them or not', () => {
+    const text = { subject: '{nobody}', doc: docOf('a\n{standing}') };
+    expect(previewFor(text, values, null, () => false).holes).toEqual(['standing']);
   });
 });
 

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { inArray, sql, type SQL } from 'drizzle-orm';
 import { openEmbedded } from '@/data/database';
+import { docOf } from '@/core/messages/doc';
 import {
   enrolments,
   events,
@@ -101,11 +102,17 @@ async function write(page: Page, enrolmentIds: readonly number[]): Promise<strin
   const answer = await page.request.post('/api/courses/NAV/messages', {
     headers: { origin: BASE },
     data: {
-      key,
-      subject: 'A word',
-      body: 'Hello {first name | you}.',
-      reason: 'behind',
-      recipients: enrolmentIds.map((enrolmentId) => ({ enrolmentId, plan: null })),
+      messages: [
+        {
+          key,
+          subject: 'A word',
+          doc: docOf('Hello {first name | you}.'),
+          reason: 'behind',
+          about: 'behind',
+          activityId: null,
+          recipients: enrolmentIds.map((enrolmentId) => ({ enrolmentId, plan: null })),
+        },
+      ],
     },
   });
   expect(await answer.json()).toMatchObject({ ok: true });

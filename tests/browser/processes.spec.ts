@@ -6,6 +6,7 @@ import { expect, test } from '@playwright/test';
 import { count, inArray, isNotNull, like } from 'drizzle-orm';
 import pg from 'pg';
 import { openServer } from '@/data/database';
+import { docOf } from '@/core/messages/doc';
 import { enrolments, imports, jobs, recipients, seenEvents } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { startPostgres } from '../../scripts/postgres.mjs';
@@ -72,7 +73,7 @@ test('two web processes on one database: each shows what the other took, and goe
     });
 
     // What comes in by one shows in a page of the other.
-    await open(right, `${OTHER}/c/NAV/rounds`);
+    await open(right, `${OTHER}/c/NAV/activity`);
     const upTo = right.getByText(/Activity up to/).first();
     const before = await upTo.textContent();
     const said = await left.request.post(`${ONE}/xapi/statements`, {
@@ -101,11 +102,17 @@ test('two web processes on one database: each shows what the other took, and goe
     const sent = await left.request.post(`${ONE}/api/courses/NAV/messages`, {
       headers: { origin: ONE },
       data: {
-        key: randomUUID(),
-        subject: 'A word',
-        body: 'Hello {first name | you}.',
-        reason: 'behind',
-        recipients: [places[0]!.id, places[2]!.id].map((enrolmentId) => ({ enrolmentId, plan: null })),
+        messages: [
+          {
+            key: randomUUID(),
+            subject: 'A word',
+            doc: docOf('Hello {first name | you}.'),
+            reason: 'behind',
+            about: 'behind',
+            activityId: null,
+            recipients: [places[0]!.id, places[2]!.id].map((enrolmentId) => ({ enrolmentId, plan: null })),
+          },
+        ],
       },
     });
     expect(await sent.json()).toMatchObject({ ok: true });

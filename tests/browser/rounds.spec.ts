@@ -34,7 +34,7 @@ test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; k
   }).toPass();
 
   await page.keyboard.press('t');
-  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('1 student picked');
+  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('1 student selected');
   await page.keyboard.press('t');
   await expect(page.getByRole('region', { name: 'Selection' })).toHaveCount(0);
 
@@ -52,7 +52,7 @@ test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; k
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(heading).toHaveText(new RegExp(`^${waiting - 1} of`));
 
-  await page.getByRole('button', { name: /^Answered/ }).click();
+  await page.getByRole('button', { name: /^Handled/ }).click();
   await expect(queue).toContainText('put off until 28 Nov by Ines Calloway');
   expect(complaints).toEqual([]);
 });
@@ -69,6 +69,25 @@ test('finding somebody, and the list of keys', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Łucja Wójcik-Sienkiewicz');
 });
 
+test('Enter pressed before the names have come goes to the one typed', async ({ page }) => {
+  await signIn(page, INSTRUCTOR, '/');
+  await alive(page);
+  let letThrough = () => undefined as void;
+  const held = new Promise<void>((release) => {
+    letThrough = release;
+  });
+  await page.route('**/*', async (route) => {
+    if (route.request().headers()['next-action']) await held;
+    await route.continue();
+  });
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder(/Name of a student/).fill('wojcik');
+  await expect(page.getByText('Loading …')).toBeVisible();
+  await page.keyboard.press('Enter');
+  letThrough();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Łucja Wójcik-Sienkiewicz');
+});
+
 test('the figures stand in tables too, and both themes are accessible', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
   await page.goto('/c/NAV-110/rounds?show=all');
@@ -82,17 +101,17 @@ test('the figures stand in tables too, and both themes are accessible', async ({
   await expectAccessible(page);
 });
 
-test('thresholds are saved, evaluated at once, and taken back', async ({ page }) => {
+test('thresholds are saved, evaluated at once, and undone', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
   await page.goto('/c/NAV-110/indicators');
   await alive(page);
-  const act = page.getByLabel('Act from, missing works');
+  const act = page.getByLabel('Act from, number missing');
   await act.fill('1');
   await page.getByRole('button', { name: 'Save and look again' }).click();
   await expect(page.getByText('Behind, act must not be under watch')).toBeVisible();
   await act.fill('9');
   await page.getByRole('button', { name: 'Save and look again' }).click();
-  await expect(page.getByText('Saved. Everybody has been looked at')).toBeVisible();
+  await expect(page.getByText('Saved. Every student has been checked')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('The thresholds are as before.')).toBeVisible();
   await expect(act).toHaveValue('3');
@@ -110,7 +129,7 @@ test('an empty course says what to do, and a wrong address leads nowhere harmful
   await page.context().clearCookies();
   await signIn(page, INSTRUCTOR);
   await page.goto('/c/NAV-110/compose?student=999999');
-  await expect(page.getByText('Nobody is picked to write to')).toBeVisible();
+  await expect(page.getByText('Nobody is selected to write to')).toBeVisible();
   await page.goto('/c/NAV-110/students/abc');
   await expect(page.getByText('This is not in the course')).toBeVisible();
   await page.goto('/c/NAV-110/rounds?show=%00&student=-1');

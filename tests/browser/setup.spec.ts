@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, INSTRUCTOR, open, signIn } from './support';
+import { choose, expectAccessible, INSTRUCTOR, open, signIn } from './support';
 
 const json = (name: string, value: unknown) => ({
   name,
@@ -20,10 +20,10 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await page.getByRole('button', { name: 'Add a section' }).click();
   await page.getByRole('dialog').getByLabel('Name').fill('Tuesday');
   await page.getByRole('button', { name: 'Add a meeting' }).click();
-  await page.getByLabel('Weekday').selectOption('Tuesday');
-  // Typed key by key, as one types it; a clock of 24 hours passes over the half of the day.
+  await choose(page, 'Weekday', 'Tuesday');
+  // Typed key by key, as one types it.
   await page.getByLabel('From').focus();
-  await page.getByLabel('From').pressSequentially('0930AM');
+  await page.getByLabel('From').pressSequentially('0930');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByRole('cell', { name: 'Tuesday 09:30, 120 min' })).toBeVisible();
   await expectAccessible(page);
@@ -34,15 +34,18 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await page.getByLabel('Weight, %').fill('100');
   await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('The weights add up to 100 %.')).toBeVisible();
-  await page.getByRole('button', { name: 'Add a work' }).click();
+  await page.getByRole('button', { name: 'Add an assignment' }).click();
   await page.getByRole('dialog').getByLabel('Title').fill('Harbour sketch');
-  await page.getByLabel('Category').selectOption('Sketches');
+  await choose(page, 'Category', 'Sketches');
   await page.getByLabel('Points').fill('10');
-  await page.getByLabel('Due').fill('2026-11-20T12:00');
-  await page.getByLabel('Opens').fill('2026-11-22T12:00');
+  await page.getByLabel('Due', { exact: true }).fill('2026-11-20');
+  await page.getByLabel('Due, time').fill('12:00');
+  await page.getByLabel('Opens', { exact: true }).fill('2026-11-22');
+  await page.getByLabel('Opens, time').fill('12:00');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('It is due before it opens.')).toBeVisible();
-  await page.getByLabel('Opens').fill('2026-11-01T12:00');
+  await page.getByLabel('Opens', { exact: true }).fill('2026-11-01');
+  await page.getByLabel('Opens, time').fill('12:00');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('cell', { name: '20 Nov, 12:00' })).toBeVisible();
 
@@ -65,10 +68,10 @@ test('a course from nothing to its first Rounds', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^2 of 2 students/);
   await expect(page.getByText('Ada Fjord').first()).toBeVisible();
   await open(page, '/c/PIL-130/setup?part=students');
-  await page.getByLabel('Pick Ben Skerry').check();
+  await page.getByLabel('Select Ben Skerry').check();
   await page.getByRole('button', { name: 'Withdraw', exact: true }).click();
   await expect(page.getByText('1 student withdrawn; nothing of them is lost')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('cell', { name: 'Ben Skerry', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Add a student' }).click();
   await page.getByLabel('Given name').fill('Cleo');
@@ -112,7 +115,8 @@ test('another due date says whose status changes before it does', async ({ page 
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/setup?part=work');
   await page.getByRole('button', { name: 'Change Chart exercise 4', exact: true }).click();
-  await page.getByLabel('Due').fill('2026-12-20T23:59');
+  await page.getByLabel('Due', { exact: true }).fill('2026-12-20');
+  await page.getByLabel('Due, time').fill('23:59');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   const effect = page.getByRole('dialog').getByRole('status');
   await expect(effect).toContainText('changes by this due date');
@@ -151,7 +155,7 @@ test('where streams do not get through, the page looks every 15 seconds', async 
   }).toPass();
 });
 
-test('statements that come in show in an open view within two seconds; strangers wait until matched; an import is taken back', async ({
+test('statements that come in show in an open view within two seconds; strangers wait until matched; an import is undone', async ({
   page,
   request,
 }) => {
@@ -202,7 +206,7 @@ test('statements that come in show in an open view within two seconds; strangers
   await waiting.getByRole('button', { name: 'It is this student' }).click();
   await expect(page.getByText(/1 row went in for Joaquín Teh/)).toBeVisible();
   await expect(waiting).toHaveCount(0);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByText('Joaquin Teh waits again')).toBeVisible();
   await waiting.getByRole('button', { name: 'It is this student' }).click();
   await expect(waiting).toHaveCount(0);
@@ -213,12 +217,12 @@ test('statements that come in show in an open view within two seconds; strangers
   await page.getByRole('button', { name: 'Import 1 row' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 row went in');
   await page
-    .getByRole('button', { name: /^Take back the import/ })
+    .getByRole('button', { name: /^Undo the import/ })
     .first()
     .click();
-  await expect(page.getByRole('dialog')).toContainText('What it added goes');
-  await page.getByRole('button', { name: 'Take it back' }).click();
-  await expect(page.getByText('1 row taken back')).toBeVisible();
+  await expect(page.getByRole('dialog')).toContainText('What it added is removed');
+  await page.getByRole('button', { name: 'Undo the import' }).click();
+  await expect(page.getByText('1 row undone')).toBeVisible();
 
   await open(page, '/c/NAV-110/setup?part=sources');
   await page.getByRole('button', { name: 'Make a key' }).click();

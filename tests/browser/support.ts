@@ -43,6 +43,8 @@ export const alive = (page: Page): Promise<void> =>
 
 /** No violation of WCAG 2.2 A or AA that axe can see, on the page as it stands. */
 export async function expectAccessible(page: Page): Promise<void> {
+  // A page that one comes to from another gets its title a moment later.
+  await expect(page).toHaveTitle(/./);
   // Evaluated, not added as a script: the content security policy lets no foreign script in.
   await page.evaluate(axeSource);
   const results = await page.evaluate(async () => {
@@ -67,4 +69,10 @@ export function watchConsole(page: Page): string[] {
   });
   page.on('pageerror', (error) => complaints.push(error.message));
   return complaints;
+}
+
+/** Chooses an option of a list by its label. */
+export async function choose(page: Page, label: string | RegExp, option: string): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: typeof label === 'string' }).click();
+  await page.getByRole('option', { name: option, exact: true }).click();
 }

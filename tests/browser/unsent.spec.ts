@@ -20,7 +20,13 @@ test.afterAll(() => {
 /** Starts the demo as a user does, with its output gathered. */
 function demo(port: number, data = folder) {
   const child = spawn(process.execPath, ['scripts/demo.mjs', '--no-practice'], {
-    env: { ...process.env, PORT: String(port), LANTERN_DATA: data, LANTERN_NOW: '2026-11-25T10:35:00Z' },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      LANTERN_DATA: data,
+      LANTERN_NOW: '2026-11-25T10:35:00Z',
+      LANTERN_CALL_BACK_S: '0',
+    },
   });
   started.push(child);
   const said = { text: '' };
@@ -63,11 +69,13 @@ test('the server killed while it sends: after the next start everybody has the m
   });
   expect(signIn.status()).toBe(200);
   await open(page, '/c/NAV-110/rounds?show=everyone');
-  await page.getByLabel('Pick all 72').check();
+  await page.getByLabel('Select all 72').check();
   await page
     .getByRole('region', { name: 'Selection' })
-    .getByRole('button', { name: 'Message', exact: true })
+    .getByRole('button', { name: 'Message 72', exact: true })
     .click();
+  // Several reasons make several texts; here one is enough.
+  await page.getByLabel('One text for all').check();
   await page.getByRole('button', { name: 'Send to 72' }).click();
   await expect.poll(() => kept().length, { intervals: [5] }).toBeGreaterThan(3);
   process.kill(await holder(), 'SIGKILL');

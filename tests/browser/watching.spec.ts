@@ -1,23 +1,23 @@
 import { readFile } from 'node:fs/promises';
 import { parse } from 'csv-parse/sync';
 import { expect, test } from '@playwright/test';
-import { alive, expectAccessible, INSTRUCTOR, open, signIn, STRANGER, watchConsole } from './support';
+import { choose, alive, expectAccessible, INSTRUCTOR, open, signIn, STRANGER, watchConsole } from './support';
 
-test('who has not logged in this week: found, picked, written to; the window holds from view to view', async ({
+test('who has not logged in this week: found, selected, written to; the window holds from view to view', async ({
   page,
 }) => {
   const complaints = watchConsole(page);
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/activity?w=7d&g=all&k=all');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(
-    /^\d+ of 72 students did not log in in the last 7 days$/,
+    /^\d+ of 72 students have not logged in, 19–25 Nov$/,
   );
   await page.getByRole('button', { name: /^Not logged in/ }).click();
   await expect(page.getByRole('button', { name: /^Not logged in/ })).toHaveAttribute('aria-pressed', 'true');
   const table = page.getByRole('region', { name: 'Activity of each student' });
   const n = (await table.getByRole('row').count()) - 1;
   expect(n).toBeGreaterThan(0);
-  await page.getByRole('button', { name: `Pick these ${n}` }).click();
+  await page.getByRole('button', { name: `Select these ${n}` }).click();
   await expect(page.getByRole('region', { name: 'Selection' })).toContainText('no login');
   await expectAccessible(page);
 
@@ -54,7 +54,7 @@ test('dragging over the ribbon chooses days; nonsense in the address leads to a 
   await page.mouse.up();
   // The third week of a term that began on 28 September 2026.
   await expect(page).toHaveURL(/w=2026-10-12\.\.2026-10-18/);
-  await expect(page.getByText('12–18 Oct, against 5–11 Oct')).toBeVisible();
+  await expect(page.getByText('12–18 Oct, compared with 5–11 Oct')).toBeVisible();
   await open(page, '/c/NAV-110/activity?w=2019-01-01..2019-02-01&g=nobody&k=sleep&tab=x&sort=%00');
   await expect(page.getByText(/lie outside the term so far/)).toBeVisible();
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
@@ -62,7 +62,7 @@ test('dragging over the ribbon chooses days; nonsense in the address leads to a 
   await expect(page.getByText('This is not in the course')).toBeVisible();
 });
 
-test('effort and progress: an area is swept, picked and put into words', async ({ page }) => {
+test('effort and progress: an area is swept, selected and put into words', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/activity?tab=effort&w=28d');
   const plot = page.getByRole('img', { name: /^Minutes on task against progress/ });
@@ -73,20 +73,20 @@ test('effort and progress: an area is swept, picked and put into words', async (
   await page.mouse.up();
   const said = page.getByRole('status').filter({ hasText: 'in the area' });
   await expect(said).toContainText(/^\d+ students? in the area/);
-  await said.getByRole('button', { name: /^Pick these/ }).click();
+  await said.getByRole('button', { name: /^Select these/ }).click();
   await expect(page.getByRole('region', { name: 'Selection' })).toContainText('% standing');
   await expectAccessible(page);
   await page.getByRole('region', { name: 'Selection' }).getByRole('button', { name: 'Clear' }).click();
   await expect(page.getByRole('region', { name: 'Selection' })).toHaveCount(0);
 });
 
-test('whose grades fall though they work, which work went badly, and what to do about it', async ({
+test('whose grades fall despite the time they put in, in which assignment many struggled, and what to do about it', async ({
   page,
 }) => {
   const complaints = watchConsole(page);
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/trends?w=28d&g=all&k=all');
-  await page.getByRole('button', { name: /^Falling though they work/ }).click();
+  await page.getByRole('button', { name: /^Falling despite the time/ }).click();
   const table = page.getByRole('region', { name: 'Trend of each student' });
   await expect(table).toContainText(/Falls [\d.]+ points a week against the class/);
   await page
@@ -94,7 +94,7 @@ test('whose grades fall though they work, which work went badly, and what to do 
     .first()
     .click();
   await expect(page).toHaveURL(/student=\d+/);
-  await page.getByRole('button', { name: 'All works' }).click();
+  await page.getByRole('button', { name: 'All assignments' }).click();
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText(
     /^Mid-term examination went worst/,
   );
@@ -102,7 +102,7 @@ test('whose grades fall though they work, which work went badly, and what to do 
   await expect(page.getByRole('row', { name: /Mid-term examination/ })).toBeVisible();
   await expectAccessible(page);
   await open(page, '/c/NAV-110/week?w=2026-11-01..2026-11-15');
-  await expect(page.getByRole('region', { name: 'What to take back into class' })).toContainText(
+  await expect(page.getByRole('region', { name: 'For the next class' })).toContainText(
     'Mid-term examination',
   );
   await expectAccessible(page);
@@ -114,7 +114,7 @@ test('lists are exported as they stand on screen', async ({ page }) => {
   await open(page, '/c/NAV-110/lists?w=7d&g=all&k=all');
   await page
     .getByRole('region', { name: 'Missing' })
-    .getByRole('button', { name: 'Work', exact: true })
+    .getByRole('button', { name: 'Assignment', exact: true })
     .click();
   const table = page.getByRole('region', { name: 'Missing' });
   const shown = await table.locator('tbody tr td:nth-child(4)').allTextContents();
@@ -124,7 +124,7 @@ test('lists are exported as they stand on screen', async ({ page }) => {
   const download = await downloading;
   expect(download.suggestedFilename()).toMatch(/^NAV-110-missing-\d{4}-\d\d-\d\d_\d{4}-\d\d-\d\d\.csv$/);
   const rows: string[][] = parse(await readFile(await download.path()), { bom: true });
-  expect(rows.slice(1).map((r) => r[3])).toEqual(shown);
+  expect(rows.slice(1).map((r) => r[rows[0]!.indexOf('Assignment')])).toEqual(shown);
   await expectAccessible(page);
 });
 
@@ -151,13 +151,12 @@ test('the session check shows what comes in while it is open', async ({ page }) 
     ),
   });
   await other.getByRole('button', { name: 'Import 2 rows' }).click();
-  await expect(page.getByRole('region', { name: 'working' })).toContainText(name);
+  // Five minutes of three hours.
+  await expect(page.getByRole('region', { name: 'little time' })).toContainText(name);
   await other.close();
 });
 
-test('a talk is written down, the list goes on with a key, and the page prints on one sheet', async ({
-  page,
-}) => {
+test('a talk is saved, the list goes on with a key, and the page prints on one sheet', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/trends?w=28d&show=falling');
   const table = page.getByRole('region', { name: 'Trend of each student' });
@@ -173,10 +172,17 @@ test('a talk is written down, the list goes on with a key, and the page prints o
   await expect(heading).toHaveText(flip(names[0]!));
 
   await page.getByLabel('Text of the note').fill('Agreed to meet on Monday.');
-  await page.getByLabel('Kind of note').selectOption('talk');
-  await page.getByLabel('Day it is about').fill('2026-11-16');
-  await page.getByRole('button', { name: 'Write down' }).click();
-  await expect(page.getByText('Talk written down.')).toBeVisible();
+  await choose(page, 'Kind of note', 'Talk');
+  const day = page.getByLabel('Day it is about', { exact: true });
+  await day.fill('31 Feb');
+  await page.getByRole('button', { name: 'Save note' }).click();
+  // What cannot be read stays as it was typed, and nothing is saved.
+  await expect(page.getByText('Write a day, like 25 Nov.')).toBeVisible();
+  await expect(day).toHaveValue('31 Feb');
+  await expect(page.getByText('Talk saved.')).toHaveCount(0);
+  await day.fill('16 Nov');
+  await page.getByRole('button', { name: 'Save note' }).click();
+  await expect(page.getByText('Talk saved.')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Since the last talk' })).toContainText(
     'Since Mon 16 Nov, with Ines Calloway',
   );
@@ -184,8 +190,8 @@ test('a talk is written down, the list goes on with a key, and the page prints o
   const sheet = await page.pdf({ format: 'A4', preferCSSPageSize: true });
   // Every page of a PDF is an object of the type /Page (ISO 32000-1, 7.7.3.3).
   expect(sheet.toString('latin1').match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(1);
-  await page.getByRole('button', { name: 'take out' }).click();
-  await expect(page.getByText('The note is gone.')).toBeVisible();
+  await page.getByRole('button', { name: 'remove' }).click();
+  await expect(page.getByText('The note is removed.')).toBeVisible();
 });
 
 test('a long list draws what is in sight, sorts and steps through all of it, and prints all of it', async ({
@@ -219,4 +225,49 @@ test('a long list draws what is in sight, sorts and steps through all of it, and
   await table.getByRole('link').last().click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Given \d+ Family \d+$/);
   await expect(page.getByText(/^\d+ of 200$/)).toBeVisible();
+});
+
+test('what students are selected for chooses the text; selecting in another view asks first', async ({
+  page,
+}) => {
+  const complaints = watchConsole(page);
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/week?w=7d&g=all&k=all');
+  const selection = page.getByRole('region', { name: 'Selection' });
+  const good = page.getByRole('region', { name: 'Good news' });
+  await good.getByRole('button', { name: /^Select \d+: \d+ of \d+ handed in/ }).click();
+  await expect(selection).toContainText('handed in everything on time');
+
+  await open(page, '/c/NAV-110/lists?w=7d&g=all&k=all&list=missing');
+  await page
+    .getByRole('checkbox', { name: /Chart exercise 5$/ })
+    .first()
+    .click();
+  const choice = page.getByRole('dialog', { name: /selected already$/ });
+  await expectAccessible(page);
+  await choice.getByRole('button', { name: 'Add to the selection' }).click();
+  await expect(selection).toContainText('has not handed in Chart exercise 5');
+  await selection.getByRole('button', { name: /^Message \d+$/ }).click();
+
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/, 2 texts by reason$/);
+  const texts = page.getByRole('group', { name: 'Text for' });
+  await texts.getByRole('button', { name: /^has not handed in Chart exercise 5/ }).click();
+  await expect(page.getByRole('region', { name: /will read$/ })).toContainText(
+    'Chart exercise 5 is still open',
+  );
+  await texts.getByRole('button', { name: /^handed in everything on time/ }).click();
+  await expect(page.getByRole('region', { name: /will read$/ })).toContainText('well done');
+  await expectAccessible(page);
+
+  await open(page, '/c/NAV-110/rounds');
+  const before = (await selection.locator('p').textContent())!;
+  await page.keyboard.press('t');
+  await page.getByRole('button', { name: 'Start a new selection' }).click();
+  await expect(selection).toContainText('1 student selected');
+  // Undone, those who were selected before are so again, for what they were.
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(selection.locator('p')).toHaveText(before);
+  await selection.getByRole('button', { name: 'Clear' }).click();
+  await expect(selection).toHaveCount(0);
+  expect(complaints).toEqual([]);
 });

@@ -15,7 +15,8 @@ export async function startServer(
     process.execPath,
     ['node_modules/next/dist/bin/next', 'start', '-p', String(port)],
     {
-      env: { ...process.env, LANTERN_DATA: folder, PORT: String(port), ...env },
+      // A message goes at once, so that nobody waits for half a minute to be over.
+      env: { ...process.env, LANTERN_DATA: folder, PORT: String(port), LANTERN_CALL_BACK_S: '0', ...env },
       stdio: ['ignore', 'pipe', 'inherit'],
     },
   );

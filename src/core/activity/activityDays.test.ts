@@ -4,7 +4,6 @@ import { dayGrid } from '../calendar/dayGrid';
 import { MINUTE_MS } from '../units';
 import { activityDays } from './activityDays';
 import { attemptMinutes, type WorkEvent } from './attemptMinutes';
-import { cornerOf, CORNERS } from './corners';
 import { dayTotals } from './dayTotals';
 import { type EventColumns } from './events';
 import { ROLE } from '../course/kinds';
@@ -152,13 +151,5 @@ describe('minutes of attempts', () => {
       1,
     ]);
     expect(attemptMinutes([], [], 30)).toEqual([]);
-  });
-});
-
-describe('corners of effort and progress', () => {
-  it('every point stands in exactly one, a point on a line on the upper side', () => {
-    const cuts = { minutes: 100, progress: 60 };
-    const point = (minutes: number, progress: number) => cornerOf({ id: 1, minutes, progress }, cuts);
-    expect([point(100, 59), point(99, 59), point(99, 60), point(100, 60)]).toEqual([...CORNERS]);
   });
 });

@@ -2,7 +2,7 @@ import { inSpan, type DaySpan } from '../calendar/window';
 import { daysBetween } from '../calendar/zone';
 import type { DayRecord } from '../course/record';
 import type { LocalDate } from '../units';
-import { eachWorkDay, type WorkDays } from './workDays';
+import { dayNumber, eachWorkDay, type WorkDays } from './workDays';
 
 /** A day of a student with everything that is summed of it. */
 export interface DayRow extends DayRecord {
@@ -37,14 +37,19 @@ const none = (): DayFigures => ({
   at60: 0,
 });
 
-/** Sums the days of a student that fall in a span. */
-export function sumDays(rows: readonly DayRow[], span: DaySpan): DayFigures {
+/**
+ * Sums the days of a student that fall in a span.
+ *
+ * @param partOfLast share of the time of the last day that counts, where the span ends within it
+ */
+export function sumDays(rows: readonly DayRow[], span: DaySpan, partOfLast = 1): DayFigures {
   const sum = none();
   for (const row of rows) {
     if (!inSpan(span, row.date)) continue;
+    const part = row.date === span.to ? partOfLast : 1;
     sum.days++;
-    sum.seconds += row.seconds;
-    sum.inClassSeconds += row.inClassSeconds;
+    sum.seconds += row.seconds * part;
+    sum.inClassSeconds += row.inClassSeconds * part;
     sum.views += row.views;
     sum.contributions += row.contributions;
     sum.at10 += row.at10;
@@ -59,14 +64,17 @@ export function sumWorks(
   own: WorkDays | undefined,
   span: DaySpan,
   activities: ReadonlySet<number>,
+  partOfLast = 1,
 ): DayFigures {
   const sum = none();
   const days = new Set<number>();
+  const last = dayNumber(span.to);
   eachWorkDay(own, span, (i) => {
     if (!activities.has(own!.activity[i]!)) return;
+    const part = own!.day[i] === last ? partOfLast : 1;
     days.add(own!.day[i]!);
-    sum.seconds += own!.seconds[i]!;
-    sum.inClassSeconds += own!.inClassSeconds[i]!;
+    sum.seconds += own!.seconds[i]! * part;
+    sum.inClassSeconds += own!.inClassSeconds[i]! * part;
     sum.views += own!.views[i]!;
     sum.contributions += own!.contributions[i]!;
   });

@@ -16,12 +16,31 @@ export interface WorkDays {
 /** Days since 1970-01-01, as the packed days count. */
 export const dayNumber = (date: LocalDate): number => Date.parse(`${date}T00:00:00Z`) / 86_400_000;
 
+/** The day of such a number. */
+export const dayOfNumber = (day: number): LocalDate => new Date(day * 86_400_000).toISOString().slice(0, 10);
+
+/** Seconds of a student on each activity, all days together. */
+export function secondsByActivity(own: WorkDays | undefined): Map<number, number> {
+  const seconds = new Map<number, number>();
+  for (let i = 0; i < (own?.count ?? 0); i++)
+    seconds.set(own!.activity[i]!, (seconds.get(own!.activity[i]!) ?? 0) + own!.seconds[i]!);
+  return seconds;
+}
+
+/** How often something was looked at on a day: nobody works on what they have not looked at, so a hand-in alone is a look. */
+export const looksOn = (own: WorkDays, row: number): number =>
+  Math.max(own.views[row]!, own.contributions[row]! > 0 ? 1 : 0);
+
 /** Calls for each row of a student's that falls in a span of days. */
 export function eachWorkDay(own: WorkDays | undefined, span: DaySpan, take: (row: number) => void): void {
   if (!own) return;
   const from = dayNumber(span.from);
   const to = dayNumber(span.to);
-  for (let i = 0; i < own.count; i++) if (own.day[i]! >= from && own.day[i]! <= to) take(i);
+  const without = (span.without ?? []).map((b) => [dayNumber(b.from), dayNumber(b.to)] as const);
+  for (let i = 0; i < own.count; i++) {
+    const day = own.day[i]!;
+    if (day >= from && day <= to && !without.some(([a, b]) => day >= a && day <= b)) take(i);
+  }
 }
 
 /**

@@ -9,8 +9,8 @@ export type Answer = (typeof ANSWERS)[number];
 export const NOTE_KINDS = ['note', 'talk', 'call'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
 
-/** What somebody can do about a student. */
-export type ActKind = Answer | NoteKind;
+/** What somebody can do about a student. `paired` asks another student to help. */
+export type ActKind = Answer | NoteKind | 'paired';
 
 /** A flag that an act answers, as it stood then; its id stays the same from evaluation to evaluation. */
 export interface ActAnswer {

@@ -1,11 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Term } from './term';
+import { isBreak, type Term } from './term';
 import { addDays, daysBetween, localDate, startOfDay } from './zone';
-import { parseWindow, resolveWindow, windowText, type WindowChoice } from './window';
+import { inSpan, parseWindow, resolveWindow, windowText, type DaySpan, type WindowChoice } from './window';
 
 const term: Term = { zone: 'Europe/Lisbon', start: '2026-09-28', weeks: 15, breaks: [] };
 const today = '2026-11-25';
+const withBreak: Term = {
+  ...term,
+  breaks: [{ name: 'Reading week', from: '2026-11-09', to: '2026-11-15' }],
+};
+const days = (span: DaySpan): string[] =>
+  Array.from({ length: daysBetween(span.from, span.to) + 1 }, (_, d) => addDays(span.from, d)).filter((d) =>
+    inSpan(span, d),
+  );
 
 describe('windows', () => {
   it('reads what an address can say, and nothing else', () => {
@@ -29,6 +37,25 @@ describe('windows', () => {
       days: 59,
       before: null,
     });
+  });
+
+  it('leaves breaks out of what is compared, and the rest of today', () => {
+    const week = resolveWindow({ from: '2026-11-16', to: '2026-11-22' }, withBreak, today, 635);
+    // The week before is the reading week.
+    expect(week.before).toEqual({ from: '2026-11-02', to: '2026-11-08', without: [] });
+    const weeks = resolveWindow('28d', withBreak, today, 635);
+    const readingWeek = { from: '2026-11-09', to: '2026-11-15' };
+    expect([weeks.from, weeks.compared.without]).toEqual(['2026-10-29', [readingWeek]]);
+    // 21 teaching days of 28: so many before.
+    expect(weeks.before).toEqual({ from: '2026-10-08', to: '2026-10-28', without: [], until: 635 });
+    expect(resolveWindow({ from: '2026-11-10', to: '2026-11-12' }, withBreak, today).before).toBeNull();
+    expect(resolveWindow('7d', withBreak, '2026-10-09').before).toBeNull();
+    const across = resolveWindow({ from: '2026-11-16', to: '2026-11-25' }, withBreak, today).before!;
+    expect([across.from, across.to]).toEqual(['2026-10-30', '2026-11-08']);
+    expect([inSpan(weeks.compared, '2026-11-08'), inSpan(weeks.compared, '2026-11-09')]).toEqual([
+      true,
+      false,
+    ]);
   });
 
   it('rolls at local midnight, on the day of a change of clocks too', () => {
@@ -57,11 +84,17 @@ describe('windows', () => {
     fc.assert(
       fc.property(choice, day, (asked, now) => {
         expect(parseWindow(windowText(asked))).toEqual(asked);
-        const w = resolveWindow(asked, term, now);
+        const w = resolveWindow(asked, withBreak, now);
         expect(w.from >= term.start).toBe(true);
         expect(w.days).toBe(daysBetween(w.from, w.to) + 1);
         expect(w.days).toBeGreaterThan(0);
-        if (w.before) expect(addDays(w.before.to, 1)).toBe(w.from);
+        if (!w.before) return;
+        const inside = days(w.before);
+        expect(inside).toHaveLength(days(w.compared).length);
+        for (const d of [...inside, ...days(w.compared)]) expect(isBreak(withBreak, d)).toBe(false);
+        // Nothing between the two but a break.
+        for (let d = addDays(w.before.to, 1); d < w.from; d = addDays(d, 1))
+          expect(isBreak(withBreak, d)).toBe(true);
       }),
     );
   });

@@ -1,5 +1,5 @@
 import type { LocalDate } from '../units';
-import type { Term } from './term';
+import { isBreak, teachingDaysBetween, type Term } from './term';
 import { addDays, daysBetween } from './zone';
 
 /** Rolling windows end today; `term` runs from its first day to today; or two days of one's own choice. */
@@ -13,13 +13,22 @@ const PRESET_DAYS = { '7d': 7, '28d': 28 } as const;
 export interface DaySpan {
   readonly from: LocalDate;
   readonly to: LocalDate;
+  /** Breaks in between that do not count. */
+  readonly without?: readonly DaySpan[];
+  /** Minute of the clock up to which the last day counts; all of it if left out. */
+  readonly until?: number;
 }
 
-/** The days a view covers, and the as many days before them, to compare with. */
+/** The days a view covers, and those before them to compare with. */
 export interface Window extends DaySpan {
   readonly choice: WindowChoice;
   readonly days: number;
-  /** Null where the days before lie outside the term. */
+  /** The same days for comparing: without breaks. */
+  readonly compared: DaySpan;
+  /**
+   * As many teaching days just before, breaks left out, the last only up to the present time of day while the window
+   * ends today. Null where the term has not had so many, or the window holds no teaching day.
+   */
   readonly before: DaySpan | null;
   /** Said when what was asked for could not be had as it was. */
   readonly note: string | null;
@@ -50,25 +59,35 @@ export const windowText = (choice: WindowChoice): string =>
 /**
  * The days of a choice, cut to the part of the term that has begun. Rolling windows are whole local days that end
  * today, so they roll at local midnight. A window wholly outside falls back to the last seven days and says so.
+ *
+ * @param minute of the present time on the term's clock
  */
-export function resolveWindow(choice: WindowChoice, term: Term, today: LocalDate): Window {
+export function resolveWindow(
+  choice: WindowChoice,
+  term: Term,
+  today: LocalDate,
+  minute: number | null = null,
+): Window {
   const end = addDays(term.start, term.weeks * 7 - 1);
   const last = today < term.start ? term.start : today > end ? end : today;
   const cut = (from: LocalDate, to: LocalDate, note: string | null, kept = choice): Window => {
     const first = from < term.start ? term.start : from;
     const until = to > last ? last : to;
     const days = daysBetween(first, until) + 1;
-    const beforeFrom = addDays(first, -days);
-    const beforeTo = addDays(first, -1);
     return {
       choice: kept,
       from: first,
       to: until,
       days,
+      compared: withoutBreaks(term, { from: first, to: until }),
       before:
-        beforeTo < term.start || kept === 'term'
+        kept === 'term'
           ? null
-          : { from: beforeFrom < term.start ? term.start : beforeFrom, to: beforeTo },
+          : spanBefore(
+              term,
+              { from: first, to: until },
+              until === today && minute != null ? minute : undefined,
+            ),
       note,
     };
   };
@@ -88,5 +107,30 @@ export function resolveWindow(choice: WindowChoice, term: Term, today: LocalDate
   return cut(from, to, note);
 }
 
-/** Whether a day lies in a span. */
-export const inSpan = (span: DaySpan, day: LocalDate): boolean => day >= span.from && day <= span.to;
+/** A span and the parts of it that lie in breaks. */
+function withoutBreaks(term: Term, { from, to }: DaySpan): DaySpan {
+  const without = term.breaks
+    .filter((b) => b.from <= to && b.to >= from)
+    .map((b) => ({ from: b.from < from ? from : b.from, to: b.to > to ? to : b.to }));
+  return { from, to, without };
+}
+
+/** As many teaching days as a span holds, just before it; null where the term has not had so many. */
+function spanBefore(term: Term, span: DaySpan, minute: number | undefined): DaySpan | null {
+  let wanted = teachingDaysBetween(term, addDays(span.from, -1), span.to);
+  if (wanted === 0) return null;
+  let day = span.from;
+  let to: LocalDate | null = null;
+  while (wanted > 0) {
+    day = addDays(day, -1);
+    if (day < term.start) return null;
+    if (isBreak(term, day)) continue;
+    to ??= day;
+    wanted--;
+  }
+  return { ...withoutBreaks(term, { from: day, to: to! }), ...(minute == null ? {} : { until: minute }) };
+}
+
+/** Whether a day lies in a span, and in no break that is left out of it. */
+export const inSpan = (span: DaySpan, day: LocalDate): boolean =>
+  day >= span.from && day <= span.to && !span.without?.some((b) => day >= b.from && day <= b.to);

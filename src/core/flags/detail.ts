@@ -21,4 +21,6 @@ export type FlagDetail =
       classMedian: Minutes;
       days: number;
       standing: Percent;
+      /** The middle half of the standings of those with about as much time; not in flags from before it was kept. */
+      usual?: readonly [Percent, Percent] | null;
     };

@@ -25,6 +25,7 @@ const calm: StudentMeasures = {
   recentTime: { minutes: 200, classMedian: 200, whole: true },
   effortTime: { minutes: 390, classMedian: 400, whole: true },
   completion: { done: 14, expected: 14, missing: [], pace: 0, undated: 1 },
+  effortBand: { low: 70, high: 85, mark: 65 },
   standing: { standing: 78, lowestPossible: 40, highestPossible: 90 },
   gradedWorks: 12,
   standingBefore: 77,
@@ -103,18 +104,18 @@ describe('indicators', () => {
     // Who came in the middle of the window has had less of it.
     expect(found(time(0, 100, false))).toEqual([]);
   });
-  it('effort without progress: time at the median, lowest third, under the limit', () => {
-    const effort = (minutes: number, standing: number, standingRank: number) => ({
+  it('effort without progress: time at the median, standing under the mark of those with as much', () => {
+    const effort = (minutes: number, standing: number, mark = 65) => ({
       ...calm,
       effortTime: { minutes, classMedian: 400, whole: true },
+      effortBand: { low: mark + 5, high: 80, mark },
       standing: { ...calm.standing, standing },
-      standingRank,
     });
-    expect(found(effort(400, 64, 0.33))).toEqual(['effort without progress: watch']);
-    expect(found(effort(399, 64, 0.33))).toEqual([]);
-    expect(found(effort(400, 64, 0.34))).toEqual([]);
-    expect(found(effort(400, 65, 0.1))).toEqual([]);
-    expect(found(effort(400, 45, 0.1))).toEqual(['low standing: act', 'effort without progress: act']);
+    expect(found(effort(400, 64))).toEqual(['effort without progress: watch']);
+    expect(found(effort(399, 64))).toEqual([]);
+    expect(found(effort(400, 65))).toEqual([]);
+    expect(found(effort(400, 45))).toEqual(['low standing: act', 'effort without progress: act']);
+    expect(found({ ...effort(400, 64), gradedWorks: 2 })).toEqual([]);
   });
 });
 
@@ -127,16 +128,19 @@ describe('reasons', () => {
       rest: 'Usually every 2 days; longest before this, 5.',
     });
     expect(reasonOf({ kind: 'behind', missing: ['1', '2', '3', '4'], expected: 14 }, title)).toEqual({
-      head: '4 of 14 works missing:',
+      head: '4 of 14 assignments missing.',
       rest: 'Work 1, Work 2, Work 3 and 1 more.',
     });
   });
-  it('never say “50 %, under 50 %”', () => {
-    const reason = reasonOf(
-      { kind: 'low standing', standing: 49.6, limit: 50, highestPossible: null },
-      title,
-    );
-    expect(reason.head).toBe('Standing 49.6 %,');
+  it.each([
+    [49.6, 50, '49.6'],
+    [49.96, 50, '49.9'],
+    [64.99, 65, '64.9'],
+    [49.4, 50, '49'],
+    [62.4, 62.5, '62'],
+  ])('never contradict the rule: %d under %d reads as %s', (standing, limit, shown) => {
+    const reason = reasonOf({ kind: 'low standing', standing, limit, highestPossible: null }, title);
+    expect(reason).toEqual({ head: `Standing ${shown} %, under ${limit} %.`, rest: '' });
   });
   it('exist for every kind, with a head and a rest', () => {
     const details = [
@@ -150,6 +154,8 @@ describe('reasons', () => {
     expect(details.map((d) => d.kind).sort()).toEqual([...FLAG_KINDS].sort());
     for (const detail of details) {
       const { head, rest } = reasonOf(detail, title);
+      // No sentence is cut in two.
+      expect(head).toMatch(/\.$/);
       expect(`${head} ${rest}`).toMatch(/\d.*\S{3}/);
       expect(`${head} ${rest}`).not.toMatch(/NaN|null|undefined/);
     }

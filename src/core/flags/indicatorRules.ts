@@ -43,17 +43,14 @@ const lowTime = (
   least: leastMedianMinutes,
 });
 
-const effort = (under: number, settings: IndicatorSettings): Condition => ({
+const effort = ({
+  lowStanding: { leastWorks },
+  effort: { windowDays },
+  lowTime,
+}: IndicatorSettings): Condition => ({
   all: [
-    lowStanding(Math.min(under, settings.effort.standingUnder), settings),
-    { measure: 'standingPlace', is: '<=', than: 1 / 3 },
-    {
-      measure: 'timeToClass',
-      days: settings.effort.windowDays,
-      is: '>=',
-      than: 100,
-      least: settings.lowTime.leastMedianMinutes,
-    },
+    { measure: 'effortShortfall', is: '>', than: 0, least: leastWorks },
+    { measure: 'timeToClass', days: windowDays, is: '>=', than: 100, least: lowTime.leastMedianMinutes },
   ],
 });
 
@@ -109,14 +106,18 @@ export const INDICATORS: Readonly<Record<FlagKind, Indicator>> = {
     }),
   },
   'effort without progress': {
-    watch: (s) => effort(s.effort.standingUnder, s),
-    act: (s) => effort(s.lowStanding.act, s),
-    detail: ({ effortTime: { minutes, classMedian }, standing }, { effort: { windowDays: days } }) => ({
+    watch: effort,
+    act: (s) => ({ all: [effort(s), lowStanding(s.lowStanding.act, s)] }),
+    detail: (
+      { effortTime: { minutes, classMedian }, standing, effortBand },
+      { effort: { windowDays: days } },
+    ) => ({
       kind: 'effort without progress',
       minutes,
       classMedian,
       days,
       standing: standing.standing!,
+      usual: effortBand && [effortBand.low, effortBand.high],
     }),
   },
 };

@@ -29,8 +29,8 @@ export interface IndicatorSettings {
     readonly act: Percent;
     readonly leastMedianMinutes: number;
   };
-  /** Time at or over the class median, standing in the lowest third of the class and under this. */
-  readonly effort: { readonly windowDays: number; readonly standingUnder: Percent };
+  /** Days in which time on task is set against the standing; see `effortRelation`. */
+  readonly effort: { readonly windowDays: number };
 }
 
 /** Defaults, from common practice; every course can change them. */
@@ -40,7 +40,7 @@ export const DEFAULT_INDICATORS: IndicatorSettings = {
   lowStanding: { watch: 60, act: 50, leastWorks: 3 },
   slipping: { watch: 2, act: 4, maxP: 0.1 },
   lowTime: { windowDays: 14, watch: 40, act: 20, leastMedianMinutes: 30 },
-  effort: { windowDays: 28, standingUnder: 65 },
+  effort: { windowDays: 28 },
 };
 
 /** The days in which the indicators hold time on task against the class. */

@@ -10,8 +10,8 @@ import type {
   RecordOf,
   RosterRecord,
 } from '../course/records';
-import { parseDate } from './day';
-import { parseInstant } from './instant';
+import { parseDate } from '../calendar/day';
+import { parseInstant } from '../calendar/instant';
 import { attendanceSpec, referralsSpec, requirementsSpec, responsesSpec } from './studentRecords';
 import type { TableSpec } from './table';
 
@@ -56,7 +56,7 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
     const minutes = row.number('estimated_minutes', 0, 10_000);
     const attempts = row.number('attempts_allowed', 1, 1000);
     const category = row.optional('category');
-    if (points != null && category == null) row.fail('category', 'is empty though the work has points');
+    if (points != null && category == null) row.fail('category', 'is empty though the assignment has points');
     return {
       id: row.required('activity_id'),
       title: row.required('title'),

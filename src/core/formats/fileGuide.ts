@@ -16,7 +16,7 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
   outcomes: [
     column('outcome_id', true, 'your own id'),
     column('title', true, 'what is to be learnt'),
-    column('prerequisites', false, 'ids of outcomes that come before, separated by |'),
+    column('prerequisites', false, 'ids of prerequisite outcomes, separated by |'),
     column('part_of', false, 'id of the outcome that it is a part of'),
   ],
   activities: [
@@ -27,7 +27,7 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('points', true, 'the maximum; empty if ungraded'),
     column('due', true, 'instant with zone; empty for no due date'),
     column('category_weight', false, 'the same on every line of a category'),
-    column('drop_lowest', false, 'how many works of lowest per cent are left out'),
+    column('drop_lowest', false, 'how many of the lowest scores are dropped'),
     column('opens', false, 'instant with zone'),
     column('closes', false, 'instant with zone, from which nothing can be handed in any more'),
     column('estimated_minutes', false, 'for study plans; 30 if empty'),
@@ -52,8 +52,8 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('returned', true, 'instant from which the student sees the grade, or empty'),
     column('points', true, 'at most the maximum, or empty'),
     column('excused', true, 'yes or no'),
-    column('own_due', false, 'the student’s own due instant, where the work was extended for them'),
-    column('extra_attempts', false, 'attempts granted beyond what the work allows'),
+    column('own_due', false, 'the student’s own due instant, where the assignment was extended for them'),
+    column('extra_attempts', false, 'attempts granted beyond what the assignment allows'),
   ],
   attempts: [
     column('student_id', true, ''),

@@ -7,7 +7,7 @@ import { describe, expect, it } from 'vitest';
 import { classify } from './classify';
 import { activitiesSpec, eventsSpec, fileKindOf, gradebookSpec, rosterSpec } from './courseFiles';
 import { cellsOf, decodeText, eachCsvRow, neutralise, parseCsv, writeCsv, type CsvRow } from './csv';
-import { ANY_YEAR, formatInstant, parseInstant } from './instant';
+import { ANY_YEAR, formatInstant, parseInstant } from '../calendar/instant';
 import { readTable } from './table';
 
 const spectrum = join(process.cwd(), 'node_modules/csv-spectrum');
@@ -301,7 +301,7 @@ describe('course files', () => {
       rejected(`${head}\na,A,quiz,Q,10,2026-10-02T00:00:00Z,2026-10-01T00:00:00Z\n`, activitiesSpec),
     ).toEqual(['2 due: is before it opens']);
     expect(rejected(`${head}\na,A,quiz,,10,,\n`, activitiesSpec)).toEqual([
-      '2 category: is empty though the work has points',
+      '2 category: is empty though the assignment has points',
     ]);
   });
   it('are told apart by their columns', () => {

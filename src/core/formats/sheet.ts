@@ -2,7 +2,7 @@ import { localDate, minuteOfDay } from '../calendar/zone';
 import type { SheetTable } from '../tables/sheet';
 import type { Instant } from '../units';
 import { writeCsv } from './csv';
-import { formatInstant } from './instant';
+import { formatInstant } from '../calendar/instant';
 
 /** A table as CSV (RFC 4180); instants in UTC (ISO 8601), texts that look like formulas neutralised. */
 export const sheetCsv = (table: SheetTable): string =>

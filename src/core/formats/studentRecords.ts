@@ -1,7 +1,7 @@
 import { ATTENDANCE, REQUIREMENT_KINDS } from '../course/kinds';
 import type { AttendanceRecord, ReferralRecord, RequirementRecord, ResponseRecord } from '../course/records';
-import { parseDate } from './day';
-import { parseInstant } from './instant';
+import { parseDate } from '../calendar/day';
+import { parseInstant } from '../calendar/instant';
 import type { TableSpec } from './table';
 
 export const attendanceSpec: TableSpec<AttendanceRecord> = {

@@ -8,7 +8,7 @@ import {
   type CsvRow,
   type CsvTable,
 } from './csv';
-import { shorten } from './instant';
+import { shorten } from '../calendar/instant';
 import { no, ok, type Result } from '../result';
 import { finish, type Steps } from '../steps';
 
@@ -49,6 +49,12 @@ export interface ReadTable<T> {
   readonly source?: SourceText;
   /** Put together from several files: a row has no cells under this header, and one that was rejected has its own. */
   readonly assembled?: boolean;
+}
+
+/** A cell as a number; null if it is none. */
+export function numberOf(text: string, decimalComma: boolean): number | null {
+  const plain = decimalComma ? text.replace(',', '.') : text;
+  return /^[+-]?\d{1,15}(\.\d{1,17})?(e[+-]?\d{1,3})?$/i.test(plain) ? Number(plain) : null;
 }
 
 /** Reads one field after the other of a row; the first that fails rejects the row. */
@@ -138,9 +144,8 @@ export class RowReader {
   number(column: string, least: number, most: number): number | null {
     const text = this.text(column);
     if (text === '') return null;
-    const plain = this.decimalComma ? text.replace(',', '.') : text;
-    const value = /^[+-]?\d{1,15}(\.\d{1,17})?(e[+-]?\d{1,3})?$/i.test(plain) ? Number(plain) : NaN;
-    if (Number.isNaN(value)) this.fail(column, `“${shorten(text)}” is not a number`);
+    const value = numberOf(text, this.decimalComma);
+    if (value == null) this.fail(column, `“${shorten(text)}” is not a number`);
     else if (value < least || value > most)
       this.fail(column, `${shorten(text)} is not between ${least} and ${most}`);
     else return value;

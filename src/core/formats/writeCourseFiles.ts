@@ -1,5 +1,5 @@
 import type { FileKind, RecordOf } from '../course/records';
-import { formatInstant } from './instant';
+import { formatInstant } from '../calendar/instant';
 import type { Instant } from '../units';
 
 /** A record of each of our own files. */

@@ -3,7 +3,7 @@ import type { Percent } from '../units';
 
 /** Where low scores end and high ones begin. */
 export interface BandCuts {
-  /** At or below is low. */
+  /** Under this is low. */
   readonly low: Percent;
   /** At or above is high. */
   readonly high: Percent;
@@ -15,8 +15,9 @@ export interface ScoreBands {
   readonly other: BandCuts;
 }
 
-/** Practice: 50 and below, 51 to 99, 100 (common practice); elsewhere half marks and 85 until the course says else. */
-export const USUAL_BANDS: ScoreBands = { practice: { low: 50, high: 100 }, other: { low: 50, high: 85 } };
+/** Low under 60, high from 85, practice too, until the course says else. */
+const USUAL_CUTS: BandCuts = { low: 60, high: 85 };
+export const USUAL_BANDS: ScoreBands = { practice: USUAL_CUTS, other: USUAL_CUTS };
 
 export const BANDS = ['low', 'middle', 'high'] as const;
 export type Band = (typeof BANDS)[number];
@@ -24,14 +25,14 @@ export type Band = (typeof BANDS)[number];
 export const cutsFor = (bands: ScoreBands, kind: ActivityKind): BandCuts =>
   kind === 'practice' ? bands.practice : bands.other;
 
-/** The band of a score in per cent. What is just above the low cut is already middle, just under the high one still. */
+/** The band of a score in per cent. A score on a cut belongs to the band above it. */
 export const bandOf = (percent: Percent, cuts: BandCuts): Band =>
-  percent <= cuts.low ? 'low' : percent >= cuts.high ? 'high' : 'middle';
+  percent < cuts.low ? 'low' : percent >= cuts.high ? 'high' : 'middle';
 
 /** Words of a band with its numbers, for a head or a filter. */
 export function bandWords(band: Band, cuts: BandCuts): string {
-  if (band === 'low') return `${cuts.low} % and below`;
+  if (band === 'low') return `under ${cuts.low} %`;
   return band === 'high'
     ? `${cuts.high} %${cuts.high < 100 ? ' and above' : ''}`
-    : `between ${cuts.low} and ${cuts.high} %`;
+    : `from ${cuts.low} to under ${cuts.high} %`;
 }

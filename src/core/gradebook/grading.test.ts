@@ -12,12 +12,12 @@ import {
   gradeMatches,
   sortGradeRows,
   waitsForGrade,
-  worstWork,
+  mostStruggledIn,
 } from '../tables/gradeFilters';
 import type { Score } from '../course/gradebook';
 import { pastedCells, previewPaste, type PasteTarget } from './pasteScores';
-import { pickReason } from '../tables/pickReason';
-import { goesBackIntoClass } from './readDown';
+import { pickOf } from '../tables/pickOf';
+import { classVerdict, verdictSentence, wentWords } from './classVerdict';
 import { parseScore } from './scoreEntry';
 import { dueFor, isDue, isLate, isMissing } from './status';
 import { standing } from './standing';
@@ -96,24 +96,45 @@ describe('pasted scores', () => {
   });
 });
 
-describe('bands and reading down', () => {
-  it('puts practice at 50 and below, 51 to 99, 100 (common practice)', () => {
-    expect([50, 51, 99, 99.9, 100].map((p) => bandOf(p, USUAL_BANDS.practice))).toEqual([
+describe('bands and how a class did', () => {
+  it('puts a score on a cut into the band above it, practice by the scale of the course', () => {
+    expect([59.9, 60, 84.9, 85, 100].map((p) => bandOf(p, USUAL_BANDS.practice))).toEqual([
       'low',
       'middle',
       'middle',
-      'middle',
+      'high',
       'high',
     ]);
-    expect(bandWords('high', USUAL_BANDS.practice)).toBe('100 %');
+    expect(USUAL_BANDS.practice).toEqual(USUAL_BANDS.other);
+    expect(bandWords('low', USUAL_BANDS.other)).toBe('under 60 %');
     expect(bandWords('high', USUAL_BANDS.other)).toBe('85 % and above');
+    expect(bandWords('high', { low: 50, high: 100 })).toBe('100 %');
   });
-  it('takes a topic back into class from a third of at least five', () => {
-    expect([goesBackIntoClass(2, 4), goesBackIntoClass(2, 6), goesBackIntoClass(1, 6)]).toEqual([
-      false,
-      true,
-      false,
+  it('says that many struggled from a third of at least ten, and nothing of two grades', () => {
+    const verdicts = [
+      [1, 2],
+      [9, 9],
+      [3, 10],
+      [4, 10],
+      [4, 12],
+    ].map(([low, graded]) => classVerdict({ low: low!, graded: graded! }));
+    expect(verdicts).toEqual([
+      'too few grades',
+      'too few grades',
+      'single students',
+      'many struggled',
+      'many struggled',
     ]);
+    const exam = { title: 'Exam', outcomes: ['Tides', 'Fixes', 'Lights'], cuts: USUAL_BANDS.other };
+    expect(verdictSentence({ ...exam, low: 54, graded: 72 })).toBe(
+      'Many struggled: 54 of 72 scored under 60 %. Reteach Tides, Fixes and Lights to the class.',
+    );
+    expect(verdictSentence({ ...exam, low: 1, graded: 2 })).toBe(
+      'Only 2 graded so far: too few to say how the class did.',
+    );
+    expect(wentWords({ ...exam, low: 54, graded: 72 })).toBe(
+      'Exam: 54 of 72 under 60 % (Tides, Fixes and Lights)',
+    );
   });
 });
 
@@ -204,10 +225,12 @@ const column = (id: number): GradeColumn => ({
   categoryId: 1,
   points: 20,
   due: null,
+  outcomes: ['Tides'],
   summary: null,
 });
 const row = (id: number, family: string, statuses: string, points: (number | null)[]): GradeRow => ({
   enrolmentId: id,
+  studentId: `s${id}`,
   given: `G${9 - id}`,
   family,
   section: null,
@@ -238,15 +261,21 @@ describe('filters of the gradebook', () => {
     const view = { rows: list, columns, bands: USUAL_BANDS } as unknown as GradebookView;
     expect(countFilters(view)['awaiting grade']).toEqual({ cells: 2, students: 1 });
   });
-  it('names the work that went worst, by the same rule that takes a topic back into class', () => {
+  it('names the assignment in which most struggled, by the rule of every view', () => {
     const scored = (points: number[]) => ({
       rows: points.map((p, i) => row(i + 1, 'F', 'gg', [p, 18])),
       columns,
       bands: USUAL_BANDS,
     });
-    expect(worstWork(scored([8, 9, 20, 20, 20, 20]))).toEqual({ title: 'Work 1', low: 2, graded: 6 });
-    expect(worstWork(scored([8, 20, 20, 20, 20, 20]))).toBeNull();
-    expect(worstWork(scored([8, 9, 10, 20]))).toBeNull();
+    const high = Array<number>(6).fill(20);
+    expect(mostStruggledIn(scored([8, 9, 11, 11.5, ...high]))).toMatchObject({
+      title: 'Work 1',
+      low: 4,
+      graded: 10,
+      outcomes: ['Tides'],
+    });
+    expect(mostStruggledIn(scored([8, 9, 11, 12, ...high]))).toBeNull();
+    expect(mostStruggledIn(scored([8, 9, 10, 20]))).toBeNull();
     expect([waitsForGrade('late', 20), waitsForGrade('late', null), waitsForGrade('graded', 20)]).toEqual([
       true,
       false,
@@ -264,7 +293,12 @@ describe('filters of the gradebook', () => {
       'missing',
       'late',
     ]);
-    expect(pickReason('missing', 'Chart exercise 4')).toBe('has not handed in Chart exercise 4');
+    expect(pickOf('missing', { id: 4, title: 'Chart exercise 4' })).toEqual({
+      reason: 'has not handed in Chart exercise 4',
+      about: 'missing assignment',
+      activityId: 4,
+    });
+    expect(pickOf('missing', null).about).toBe('behind');
   });
 });
 
@@ -277,9 +311,9 @@ describe('trends in words, and turns', () => {
   });
   it('says how sure it is, and nothing where it is not', () => {
     expect(trendSentence(trend(-3.14, 0.012))).toBe(
-      'Falls 3.1 points a week against the class over 12 graded works: clear (p = 0.01).',
+      'Falls 3.1 points a week against the class over 12 graded assignments: clear.',
     );
-    expect(trendSentence(trend(2, 0.08))).toContain('probable, not sure');
+    expect(trendSentence(trend(2, 0.08))).toContain('assignments: likely.');
     expect([direction(trend(-9, 0.3)), direction(null), direction(trend(1, 0.01))]).toEqual([
       'none',
       'unknown',

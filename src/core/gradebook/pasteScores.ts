@@ -57,7 +57,7 @@ export function previewPaste(text: string, grid: readonly (readonly PasteTarget[
       const reject = (reason: string) =>
         rejected.push({ line: row + 1, student: target?.student ?? null, typed, reason });
       if (!grid[row]) return reject('there is no student left in the list');
-      if (!target) return reject('there is no work to the right of the last');
+      if (!target) return reject('there is no assignment to the right of the last');
       if (target.closed) return reject(target.closed);
       const read = parseScore(typed, target.maximum);
       if (!read.ok) return reject(read.reason);

@@ -9,7 +9,7 @@ import { no, ok, type Result } from '../result';
 export function parseScore(text: string, maximum: number | null): Result<number | null> {
   const typed = text.trim();
   if (typed === '') return ok(null);
-  if (maximum == null) return no('this work has no points');
+  if (maximum == null) return no('this assignment has no points');
   if (/^\d{1,3}(,\d{3})+$/.test(typed))
     return no(`“${typed}” could be read in two ways; write it without a comma`);
   if (!/^\d{1,6}([.,]\d{1,4})?$/.test(typed)) return no(`“${typed.slice(0, 20)}” is not a number of points`);

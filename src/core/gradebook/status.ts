@@ -4,6 +4,9 @@ import type { Score } from '../course/gradebook';
 export type WorkStatus =
   'not yet due' | 'no due date' | 'submitted' | 'late' | 'missing' | 'excused' | 'awaiting grade' | 'graded';
 
+/** `before joining`: due before the student came; not held against them. */
+export type CellStatus = WorkStatus | 'before joining';
+
 interface Work {
   readonly due: Instant | null;
   /** Whether the work is graded at all. */

@@ -16,12 +16,11 @@ export function direction(trend: GradeTrend | null): Direction {
 /** A trend as a plain sentence with how sure it is. */
 export function trendSentence(trend: GradeTrend | null): string {
   if (!trend || trend.relativePerWeek == null || trend.test.p == null)
-    return `Too little data: fewer than ${LEAST_WORKS_FOR_TREND} graded works.`;
+    return `Too little data: fewer than ${LEAST_WORKS_FOR_TREND} graded assignments.`;
   const { relativePerWeek: slope, test, n } = trend;
-  const p = test.p! < 0.001 ? 'p under 0.001' : `p = ${test.p!.toFixed(test.p! < 0.01 ? 3 : 2)}`;
   const way = direction(trend);
-  if (way === 'none') return `No clear trend over ${n} graded works (${p}).`;
+  if (way === 'none') return `No clear trend over ${n} graded assignments: it could be chance.`;
   const verb = way === 'falling' ? 'Falls' : 'Rises';
-  const sure = test.p! <= TREND_P.clear ? 'clear' : 'probable, not sure';
-  return `${verb} ${Math.abs(slope).toFixed(1)} points a week against the class over ${n} graded works: ${sure} (${p}).`;
+  const sure = test.p! <= TREND_P.clear ? 'clear' : 'likely';
+  return `${verb} ${Math.abs(slope).toFixed(1)} points a week against the class over ${n} graded assignments: ${sure}.`;
 }

@@ -5,6 +5,7 @@ export const completionShare = measure({
   name: 'Completion',
   unit: 'per cent',
   needs: [],
+  noun: 'completion',
   means: 'Assignments handed in or graded, of those due by now and not excused.',
   value: ({ measured }) =>
     measured && measured.completion.expected > 0

@@ -6,6 +6,7 @@ export const contributions = measure({
   name: 'Contributions',
   unit: 'number',
   needs: ['window'],
+  noun: 'contributions',
   means: 'Things done: practised, attempted, handed in, posted.',
   value: inWindow((f) => f.contributions),
   words: whole,

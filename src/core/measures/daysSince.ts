@@ -5,6 +5,7 @@ export const daysSince = measure({
   name: 'Days since last login',
   unit: 'days',
   needs: [],
+  noun: 'days since the last login',
   means: 'Calendar days since anything was recorded.',
   value: ({ measured }) => measured?.rhythm.daysSince ?? null,
   words: (value) => count(value, 'day'),

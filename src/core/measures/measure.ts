@@ -41,8 +41,18 @@ export interface Measure {
   /** As on screen. */
   readonly name: string;
   readonly unit:
-    'minutes' | 'days' | 'teaching days' | 'per cent' | 'points a week' | 'share' | 'number' | 'instant';
+    | 'minutes'
+    | 'days'
+    | 'teaching days'
+    | 'per cent'
+    | 'points'
+    | 'points a week'
+    | 'share'
+    | 'number'
+    | 'instant';
   readonly needs: readonly Need[];
+  /** As it is called within a sentence. What has no such name is nothing that people are chosen by. */
+  readonly noun?: string;
   /** Its definition, behind the “i”. */
   readonly means: string;
   /** The figure; null where it is not known, which is neither much nor little. */

@@ -1,3 +1,4 @@
+import { effortRelation } from '../activity/effort';
 import { rhythm } from '../activity/rhythm';
 import { addDays, localDate, startOfDay } from '../calendar/zone';
 import { completion } from '../gradebook/completion';
@@ -65,6 +66,15 @@ export function* measureClass(
   const activityKnown = students.some((s) => s.days[0] != null && s.days[0].date <= today);
   const ranked = standings.flatMap((s) => (s.standing == null ? [] : [s.standing]));
 
+  const relation = effortRelation(
+    students.map(({ id }, i) => ({
+      id,
+      minutes: effort[i]!.minutes,
+      progress: standings[i]!.standing,
+      whole: effort[i]!.whole,
+    })),
+  );
+
   const result = new Map<number, StudentMeasures>();
   for (const [i, student] of students.entries()) {
     const now = standings[i]!;
@@ -74,6 +84,7 @@ export function* measureClass(
       rhythm: rhythm(days, student.joined, today, term),
       recentTime: recent[i]!,
       effortTime: effort[i]!,
+      effortBand: relation.places.get(student.id) ?? null,
       completion: completion(worksSince(record, startOfDay(student.joined, term.zone)), student.scores, asOf),
       standing: now,
       gradedWorks: works[i]!.length,

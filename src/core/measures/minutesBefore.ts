@@ -6,9 +6,10 @@ export const minutesBefore = measure({
   name: 'Before',
   unit: 'minutes',
   needs: ['window'],
-  means: 'Minutes in the as many days before the window.',
+  means:
+    'Minutes in the window before: as many teaching days, breaks left out, and today’s counterpart only up to the present time of day.',
   value: (of, { window, kind }) =>
     window?.before ? minutesOf(of.figures?.(window.before, kind ?? null)) : null,
   words: whole,
-  unknown: 'the days before lie outside the term',
+  unknown: 'the term had too few days before',
 });

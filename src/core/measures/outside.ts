@@ -6,6 +6,7 @@ export const outside = measure({
   name: 'Outside',
   unit: 'minutes',
   needs: ['window'],
+  noun: 'minutes outside class',
   means: 'The part of the minutes outside every meeting.',
   value: inWindow((f) => (f.seconds - f.inClassSeconds) / 60),
   words: whole,

@@ -20,6 +20,7 @@ const known: Subject = {
     },
     recentTime: { minutes: 90, classMedian: 60, whole: true },
     effortTime: { minutes: 90, classMedian: 60, whole: true },
+    effortBand: { low: 70, high: 85, mark: 65 },
     completion: { done: 3, expected: 4, missing: ['w'], pace: -1, undated: 0 },
     standing: { standing: 64.4, lowestPossible: 40, highestPossible: 90 },
     gradedWorks: 5,

@@ -2,6 +2,7 @@ import { completionShare } from './completionShare';
 import { contributions } from './contributions';
 import { daysActive } from './daysActive';
 import { daysSince } from './daysSince';
+import { effortShortfall } from './effortShortfall';
 import { first } from './first';
 import { flagLevel } from './flagLevel';
 import { inClass } from './inClass';
@@ -47,6 +48,7 @@ export const MEASURES = {
   trend,
   trendChance,
   timeToClass,
+  effortShortfall,
   flag: flagLevel,
 } satisfies Readonly<Record<string, Measure>>;
 

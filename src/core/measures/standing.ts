@@ -5,6 +5,7 @@ export const standing = measure({
   name: 'Standing',
   unit: 'per cent',
   needs: [],
+  noun: 'standing',
   means: 'The weighted grade as of today.',
   value: ({ measured }) => measured?.standing.standing ?? null,
   evidence: ({ measured }) => measured?.gradedWorks ?? 0,

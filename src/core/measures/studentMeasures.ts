@@ -1,3 +1,4 @@
+import type { EffortPlace } from '../activity/effort';
 import type { Rhythm } from '../activity/rhythm';
 import type { Completion } from '../gradebook/completion';
 import type { Standing } from '../gradebook/standing';
@@ -22,6 +23,8 @@ export interface StudentMeasures {
   readonly recentTime: WindowTime;
   /** Time in the longer window of "effort without progress". */
   readonly effortTime: WindowTime;
+  /** The standing of those with about as much time in that window; null without a standing of one's own. */
+  readonly effortBand: EffortPlace | null;
   readonly completion: Completion;
   readonly standing: Standing;
   /** Graded works behind the standing. */

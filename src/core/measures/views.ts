@@ -6,6 +6,7 @@ export const views = measure({
   name: 'Views',
   unit: 'number',
   needs: ['window'],
+  noun: 'views',
   means: 'Things looked at: pages, films, assignments opened.',
   value: inWindow((f) => f.views),
   words: whole,

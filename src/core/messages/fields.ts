@@ -1,3 +1,4 @@
+import { listed } from '../format';
 import { measureOf, type MeasureKey } from '../measures/registry';
 import type { StudentMeasures } from '../measures/studentMeasures';
 
@@ -9,6 +10,9 @@ export const MERGE_FIELDS = [
   'days since last login',
   'standing',
   'next step',
+  'assignment',
+  'score',
+  'outcome',
   'instructor',
 ] as const;
 export type MergeField = (typeof MERGE_FIELDS)[number];
@@ -24,13 +28,11 @@ export interface MergeFacts {
   /** As of the last evaluation. */
   readonly measured: StudentMeasures | null;
   readonly nextStep: string | null;
+  /** The assignment that they were selected for, if it is one, and their points in it once they are returned. */
+  readonly assignment: { readonly title: string; readonly score: string | null } | null;
+  /** The outcomes of that assignment, else the one they need most. */
+  readonly outcomes: readonly string[];
   readonly instructorName: string;
-}
-
-/** "A", "A and B", "A, B and C". */
-export function listInWords(items: readonly string[]): string {
-  if (items.length < 2) return items[0] ?? '';
-  return `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
 }
 
 /** A measure of a recipient as a text says it; null where it is not known. */
@@ -45,10 +47,13 @@ export function mergeValues(facts: MergeFacts): MergeValues {
   return {
     'first name': facts.givenName,
     course: facts.courseTitle,
-    'what is missing': facts.missingTitles.length > 0 ? listInWords(facts.missingTitles) : null,
+    'what is missing': facts.missingTitles.length > 0 ? listed(facts.missingTitles) : null,
     'days since last login': inWords('daysSince', facts),
     standing: inWords('standing', facts),
     'next step': facts.nextStep,
+    assignment: facts.assignment?.title ?? null,
+    score: facts.assignment?.score ?? null,
+    outcome: facts.outcomes.length > 0 ? listed(facts.outcomes) : null,
     instructor: facts.instructorName,
   };
 }

@@ -1,4 +1,4 @@
-import { betaQuantile } from '../statistics/beta';
+import { betaCdf, betaQuantile } from '../statistics/beta';
 import { DAY_MS, type Instant } from '../units';
 
 /** One piece of evidence about an outcome. */
@@ -10,7 +10,9 @@ export interface Evidence {
   readonly at: Instant;
 }
 
-export type MasteryLevel = 'secure' | 'developing' | 'not yet' | 'too little data';
+/** From the most to the least reached, and what cannot be said. */
+export const MASTERY_LEVELS = ['secure', 'developing', 'not yet', 'too little data'] as const;
+export type MasteryLevel = (typeof MASTERY_LEVELS)[number];
 
 export interface Mastery {
   readonly mean: number;
@@ -20,6 +22,8 @@ export interface Mastery {
   /** Evidence after weighting for age. */
   readonly effective: number;
   readonly level: MasteryLevel;
+  /** Instant of the latest evidence; null without any. */
+  readonly askedAt: Instant | null;
 }
 
 export interface BetaPrior {
@@ -29,16 +33,24 @@ export interface BetaPrior {
 
 /** Days after which evidence counts half. */
 export const HALF_LIFE_DAYS = 21;
-/** Level bounds: secure when the interval lies above, not yet when it lies below. */
+/** A share of the points from which an outcome counts as reached, and under which it does not. */
 export const SECURE_FROM = 0.7;
 export const NOT_YET_UNDER = 0.6;
-const LEAST_EVIDENCE = 4;
-/** Strength of the prior: at least one observation, so that it exists; at most six, so that evidence soon speaks. */
-const PRIOR_STRENGTH = { least: 1, most: 6 } as const;
+/** A level is said when it is at least this probable. */
+export const SURE_FROM = 0.7;
+/** Weight, before ageing, of two assignments, two short quizzes or a long one. */
+export const LEAST_EVIDENCE = 5;
+/** Days without new evidence after which a level is said to be old. */
+export const LATELY_DAYS = 42;
+/** Strength of the prior: at least one observation, so that it exists; at most two, so that evidence soon speaks. */
+const PRIOR_STRENGTH = { least: 1, most: 2 } as const;
 
-/** Weight of evidence after its age: halves every half-life; evidence from after `asOf` counts nothing. */
+/** Whether an outcome has evidence but none of late: "not asked lately" is said beside the level. */
+export const notAskedLately = (askedAt: Instant | null, asOf: Instant): boolean =>
+  askedAt != null && asOf - askedAt > LATELY_DAYS * DAY_MS;
+
+/** Weight of evidence after its age: halves every half-life. */
 function faded(evidence: Evidence, asOf: Instant, halfLifeDays: number): number {
-  if (evidence.at > asOf) return 0;
   return evidence.weight * 2 ** (-(asOf - evidence.at) / DAY_MS / halfLifeDays);
 }
 
@@ -59,7 +71,9 @@ export function classPrior(shares: readonly number[]): BetaPrior {
 
 /**
  * How far an outcome is learnt: the posterior of a beta-binomial model with evidence weighted by age, its mean and
- * its 80 % interval. Under four effective responses the level is "too little data" whatever the interval.
+ * its 80 % interval. Age draws the estimate to the class and widens it, but does not make evidence too little: that is
+ * judged by the weights before ageing. Secure if P(theta >= 0.7) is at least 0.7, not yet if P(theta < 0.6) is, else
+ * developing. Evidence from after `asOf` counts nothing.
  */
 export function mastery(
   evidence: readonly Evidence[],
@@ -69,18 +83,23 @@ export function mastery(
 ): Mastery {
   let right = 0;
   let effective = 0;
+  let whole = 0;
+  let askedAt: Instant | null = null;
   for (const piece of evidence) {
+    if (piece.at > asOf) continue;
     const weight = faded(piece, asOf, halfLifeDays);
     right += weight * piece.share;
     effective += weight;
+    whole += piece.weight;
+    askedAt = Math.max(askedAt ?? piece.at, piece.at);
   }
   const a = prior.a + right;
   const b = prior.b + effective - right;
   const low = betaQuantile(0.1, a, b);
   const high = betaQuantile(0.9, a, b);
   let level: MasteryLevel = 'developing';
-  if (effective < LEAST_EVIDENCE) level = 'too little data';
-  else if (low > SECURE_FROM) level = 'secure';
-  else if (high < NOT_YET_UNDER) level = 'not yet';
-  return { mean: a / (a + b), low, high, effective, level };
+  if (whole < LEAST_EVIDENCE) level = 'too little data';
+  else if (1 - betaCdf(SECURE_FROM, a, b) >= SURE_FROM) level = 'secure';
+  else if (betaCdf(NOT_YET_UNDER, a, b) >= SURE_FROM) level = 'not yet';
+  return { mean: a / (a + b), low, high, effective, level, askedAt };
 }

@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Term } from '../calendar/term';
 import { isBreak } from '../calendar/term';
+import { planPace } from './pace';
+import { tickedPlan, type StepFacts } from './ticks';
 import { proposePlan, scheduleSteps, weakestOutcomes, type PlanActivity, type PlanOutcome } from './propose';
 
 const term: Term = {
@@ -22,7 +24,7 @@ const outcome = (id: string, mean: number, level: PlanOutcome['level'] = 'develo
   mean,
   level,
 });
-const base = { term, from: '2026-11-26' };
+const base = { term, from: '2026-11-26', pace: { minutesPerDay: 60, gentle: false } };
 
 describe('a proposed plan', () => {
   const resources = [
@@ -59,6 +61,72 @@ describe('a proposed plan', () => {
     const plan = proposePlan({ ...base, missing, resources, outcomes: [outcome('o1', 0.2)] });
     expect(plan).toHaveLength(6);
     expect(new Set(plan.map((s) => s.activity)).size).toBe(6);
+  });
+});
+
+describe('a plan for a reason', () => {
+  const resources = [activity('r1', ['o1'], 12), activity('r2', ['o2'])];
+  const outcomes = [outcome('o1', 0.5), outcome('o2', 0.4)];
+  const missing = [activity('w1', ['o9']), activity('w2', ['o9'])];
+  it('begins with the assignment it is about', () => {
+    const focus = { kind: 'missing', activity: missing[1]! } as const;
+    const plan = proposePlan({ ...base, missing, resources, outcomes, focus });
+    expect(plan.map((s) => s.activity).slice(0, 2)).toEqual(['w2', 'w1']);
+  });
+  it('goes over the outcomes of one that went badly first, and says so', () => {
+    const focus = { kind: 'low score', activity: activity('quiz', ['o2', 'o1']) } as const;
+    const plan = proposePlan({ ...base, missing, resources, outcomes, focus });
+    expect(plan.map((s) => s.activity)).toEqual(['r1', 'r2', 'w1', 'w2']);
+    expect(plan[1]!.why).toBe('Goes over Outcome o2, asked in Title quiz');
+  });
+  it('has one short step on the first day after a silence', () => {
+    const gentle = { minutesPerDay: 45, gentle: true };
+    const plan = proposePlan({ ...base, pace: gentle, missing, resources, outcomes });
+    expect(plan[0]).toMatchObject({ activity: 'r1', minutes: 12, on: '2026-11-26' });
+    expect(plan.slice(1).every((s) => s.on > '2026-11-26')).toBe(true);
+    const long = proposePlan({ ...base, pace: gentle, missing, resources: [], outcomes: [] });
+    expect(long[0]).toMatchObject({ title: 'Begin Title w1', minutes: 15, on: '2026-11-26' });
+    expect(long[1]).toMatchObject({ title: 'Title w1', on: '2026-11-27' });
+  });
+});
+
+describe('the pace of a plan', () => {
+  it('is the usual minutes of an active day, from 20 to 60, and gentle after a week of silence', () => {
+    const of = (days: number[], since: number | null) => planPace(days, since);
+    expect(of([10, 35, 90], 6)).toEqual({ minutesPerDay: 35, gentle: false });
+    expect([of([5], 7), of([200], 1), of([], null)]).toEqual([
+      { minutesPerDay: 20, gentle: true },
+      { minutesPerDay: 60, gentle: false },
+      { minutesPerDay: 30, gentle: true },
+    ]);
+  });
+});
+
+describe('steps that tick themselves', () => {
+  const step = (id: number, activityId: number | null, doneAt: number | null = null) => ({
+    id,
+    activityId,
+    title: '',
+    minutes: 20,
+    on: '2026-11-27',
+    why: '',
+    doneAt,
+  });
+  const plan = { id: 1, enrolmentId: 1, by: '', at: 1000 };
+  const facts = (handedIn: number | null, minutes: number): StepFacts => ({
+    handedIn: () => handedIn,
+    spentSince: () => ({ minutes, at: 5000 }),
+    isAssignment: (a) => a < 10,
+    dayOf: () => '2026-11-26',
+  });
+  const done = (s: ReturnType<typeof step>, f: StepFacts) => tickedPlan({ ...plan, steps: [s] }, f).steps[0]!;
+  it('are what was handed in, and what was opened in full', () => {
+    expect(done(step(1, 3), facts(4000, 0))).toMatchObject({ doneAt: 4000, byItself: 'handed in' });
+    expect(done(step(1, 3), facts(null, 99)).doneAt).toBeNull();
+    expect(done(step(1, 11), facts(null, 16))).toMatchObject({ doneAt: 5000, byItself: 'opened in full' });
+    expect(done(step(1, 11), facts(null, 15.9)).doneAt).toBeNull();
+    expect(done(step(1, null), facts(4000, 99)).doneAt).toBeNull();
+    expect(done(step(1, 3, 2000), facts(4000, 0))).toEqual(step(1, 3, 2000));
   });
 });
 

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Subject } from '../measures/measure';
 import type { StudentMeasures } from '../measures/studentMeasures';
-import { judge, matching, type Condition, type Verdict } from './condition';
+import { judge, matching, type Condition } from './condition';
+import type { Verdict } from './kleene';
 
 /** A student of whom the standing alone is known, or not even that. */
 const student = (id: number, standing: number | null, over: Partial<Subject> = {}): Subject => ({

@@ -1,6 +1,8 @@
 import { measureOf, type MeasureKey } from '../measures/registry';
 import type { Asked, Subject } from '../measures/measure';
 import type { Percent } from '../units';
+import { contrary, joined, judgedBefore, verdictsOf, type Judge, type Verdict } from './kleene';
+import { placed } from './place';
 
 /** How a figure is compared. */
 export type Comparison = '<' | '<=' | '=' | '>=' | '>';
@@ -40,9 +42,6 @@ export type Condition =
   | Place
   | Change;
 
-/** True, false, or not known: what is not known is neither. */
-export type Verdict = boolean | null;
-
 const COMPARE: Readonly<Record<Comparison, (a: number, b: number) => boolean>> = {
   '<': (a, b) => a < b,
   '<=': (a, b) => a <= b,
@@ -52,9 +51,7 @@ const COMPARE: Readonly<Record<Comparison, (a: number, b: number) => boolean>> =
 };
 
 /**
- * Judges a condition of every student of a class at once, in their order, by Kleene's strong three-valued logic
- * (Introduction to Metamathematics, 1952, section 64): of `all` one false makes false, else one unknown makes unknown;
- * `any` is its mirror image; the contrary of unknown is unknown. Of nothing, `all` is true and `any` false.
+ * Judges a condition of every student of a class at once, in their order, by Kleene's three-valued logic (`joined`).
  *
  * @param scope days and kind chosen on screen, for measures that need them
  */
@@ -63,31 +60,28 @@ export function judge(
   students: readonly Subject[],
   scope: Pick<Asked, 'window' | 'kind'> = {},
 ): Verdict[] {
-  if ('all' in condition) return joined(condition.all, students, scope, false);
-  if ('any' in condition) return joined(condition.any, students, scope, true);
-  if ('not' in condition) return judge(condition.not, students, scope).map((v) => (v == null ? null : !v));
-  const values = students.map((s) => valueOf(condition, s, scope));
-  if ('place' in condition) return placed(values, condition);
-  const against = (now: number | null, i: number): Verdict => {
-    const was = 'since' in condition ? pastOf(condition, students[i]!, scope) : 0;
-    return now == null || was == null ? null : COMPARE[condition.is](now - was, condition.than);
-  };
-  return values.map(against);
+  return verdictsOf(judgeOf(condition, students, scope), students.length);
 }
 
-/** `strong` is what one part suffices for: true of `any`, false of `all`. */
-function joined(
-  parts: readonly Condition[],
+function judgeOf(
+  condition: Condition,
   students: readonly Subject[],
   scope: Pick<Asked, 'window' | 'kind'>,
-  strong: boolean,
-): Verdict[] {
-  const judged = parts.map((part) => judge(part, students, scope));
-  return students.map((_, i) => {
-    const own = judged.map((verdicts) => verdicts[i] ?? null);
-    if (own.includes(strong)) return strong;
-    return own.includes(null) ? null : !strong;
-  });
+): Judge {
+  const parts = (list: readonly Condition[]) => list.map((part) => judgeOf(part, students, scope));
+  if ('all' in condition) return joined('all', parts(condition.all));
+  if ('any' in condition) return joined('any', parts(condition.any));
+  if ('not' in condition) return contrary(judgeOf(condition.not, students, scope));
+  if ('place' in condition) {
+    const values = students.map((s) => valueOf(condition, s, scope));
+    return judgedBefore(placed(values, condition.place, condition.percent, condition.after));
+  }
+  return (row) => {
+    const student = students[row]!;
+    const now = valueOf(condition, student, scope);
+    const was = 'since' in condition ? pastOf(condition, student, scope) : 0;
+    return now == null || was == null ? null : COMPARE[condition.is](now - was, condition.than);
+  };
 }
 
 function valueOf(figure: Figure, of: Subject, scope: Pick<Asked, 'window' | 'kind'>): number | null {
@@ -101,22 +95,6 @@ function valueOf(figure: Figure, of: Subject, scope: Pick<Asked, 'window' | 'kin
 function pastOf(change: Change, of: Subject, scope: Pick<Asked, 'window' | 'kind'>): number | null {
   const measured = of.past?.(change.since) ?? null;
   return measured && valueOf(change, { id: of.id, measured }, scope);
-}
-
-/**
- * Who is among the lowest so many per cent of those with a value, ties together: with n values a student is, if the
- * number strictly lower is under n p / 100 rounded up. `after` leaves out those who are among the lowest of that, so
- * that 15 after 5 are the next fifteen.
- */
-function placed(values: readonly (number | null)[], { place, percent, after = 0 }: Place): Verdict[] {
-  const known = values.filter((v) => v != null);
-  const beyond = (value: number) => known.filter((v) => (place === 'lowest' ? v < value : v > value)).length;
-  const under = (share: Percent) => Math.ceil((known.length * share) / 100);
-  return values.map((value) => {
-    if (value == null) return null;
-    const n = beyond(value);
-    return n < under(percent + after) && n >= under(after);
-  });
 }
 
 /** Who matches a condition, and of whom it is not known: "9 match, 3 not known". */

@@ -1,3 +1,4 @@
+import type { MasteryLevel } from '../outcomes/mastery';
 import { isResource, type ActivityKind, type EnrolmentStatus } from '../course/kinds';
 
 /** What a course looks like to the check-up. Ids are those of the caller. */
@@ -13,7 +14,13 @@ export interface CheckedCourse {
     readonly categoryId: number | null;
     readonly outcomes: number;
   }[];
-  readonly outcomes: readonly { readonly id: number; readonly title: string; readonly covered: boolean }[];
+  readonly outcomes: readonly {
+    readonly id: number;
+    readonly title: string;
+    readonly covered: boolean;
+    /** Levels of the active students; none while there is no evidence of anybody. */
+    readonly levels: readonly MasteryLevel[];
+  }[];
   readonly students: readonly {
     readonly id: number;
     readonly name: string;
@@ -25,6 +32,11 @@ export interface CheckedCourse {
   readonly waitingRows: number;
 }
 
+/** More than this share of a class at one level of an outcome: it tells nobody apart. */
+const SAME_LABEL_SHARE = 0.85;
+/** Fewer students than this may well all be alike. */
+const LEAST_LABELLED = 5;
+
 /** Something that will mislead, and where it is mended. */
 export interface Finding {
   readonly what:
@@ -33,7 +45,8 @@ export interface Finding {
     | 'empty category'
     | 'no category'
     | 'outcome not covered'
-    | 'work without outcome'
+    | 'outcome tells nobody apart'
+    | 'assignment without outcome'
     | 'section without meetings'
     | 'no section'
     | 'no events'
@@ -67,7 +80,7 @@ export function checkUp(course: CheckedCourse): Finding[] {
     'no due date',
     'work',
     titles(undated),
-    `${n(undated.length, 'work has', 'works have')} no due date`,
+    `${n(undated.length, 'assignment has', 'assignments have')} no due date`,
     'It is never expected of anybody, so nobody is behind for it.',
   );
   const used = new Set(course.works.map((w) => w.categoryId));
@@ -86,7 +99,7 @@ export function checkUp(course: CheckedCourse): Finding[] {
     'empty category',
     'work',
     empty.map((c) => c.name),
-    `${n(empty.length, 'category holds', 'categories hold')} no work`,
+    `${n(empty.length, 'category holds', 'categories hold')} no assignment`,
     'Its weight counts for nothing.',
   );
   const loose = works.filter((w) => w.points != null && w.categoryId == null);
@@ -94,7 +107,7 @@ export function checkUp(course: CheckedCourse): Finding[] {
     'no category',
     'work',
     titles(loose),
-    `${n(loose.length, 'work has', 'works have')} points but no category`,
+    `${n(loose.length, 'assignment has', 'assignments have')} points but no category`,
     'It counts for no grade.',
   );
   const uncovered = course.outcomes.filter((o) => !o.covered);
@@ -102,15 +115,27 @@ export function checkUp(course: CheckedCourse): Finding[] {
     'outcome not covered',
     'outcomes',
     titles(uncovered),
-    `${n(uncovered.length, 'outcome is', 'outcomes are')} covered by no work`,
+    `${n(uncovered.length, 'outcome is', 'outcomes are')} covered by no assignment`,
     'Nothing can show whether it was learnt.',
+  );
+  const alike = course.outcomes.flatMap(({ title, levels }) => {
+    const [level, n] = mostCommon(levels);
+    const many = n > SAME_LABEL_SHARE * levels.length && levels.length >= LEAST_LABELLED;
+    return many ? [`${title}: ${n} of ${levels.length} “${level}”`] : [];
+  });
+  add(
+    'outcome tells nobody apart',
+    'outcomes',
+    alike,
+    `${n(alike.length, 'outcome tells', 'outcomes tell')} nobody apart`,
+    `More than ${100 * SAME_LABEL_SHARE} % of the students have the same level. More assignments on it, or harder or easier ones, would say more.`,
   );
   const aimless = course.outcomes.length > 0 ? works.filter((w) => w.outcomes === 0) : [];
   add(
-    'work without outcome',
+    'assignment without outcome',
     'work',
     titles(aimless),
-    `${n(aimless.length, 'work covers', 'works cover')} no outcome`,
+    `${n(aimless.length, 'assignment covers', 'assignments cover')} no outcome`,
     'It says nothing about what was learnt.',
   );
   const silent = course.sections.filter((s) => s.meetings === 0);
@@ -163,6 +188,13 @@ export function checkUp(course: CheckedCourse): Finding[] {
       why: 'Until then they count for nobody.',
     });
   return findings;
+}
+
+/** The value that is there most often, and how often. */
+function mostCommon<T>(values: readonly T[]): [T | null, number] {
+  const counts = new Map<T, number>();
+  for (const v of values) counts.set(v, (counts.get(v) ?? 0) + 1);
+  return [...counts].reduce<[T | null, number]>((best, next) => (next[1] > best[1] ? next : best), [null, 0]);
 }
 
 function twice(students: CheckedCourse['students']): string[] {

@@ -16,7 +16,7 @@ const good: CheckedCourse = {
     { id: 2, title: 'Quiz 1', kind: 'quiz', due: 5, points: 10, categoryId: 2, outcomes: 1 },
     { id: 3, title: 'A page', kind: 'page', due: null, points: null, categoryId: null, outcomes: 0 },
   ],
-  outcomes: [{ id: 1, title: 'Fixing', covered: true }],
+  outcomes: [{ id: 1, title: 'Fixing', covered: true, levels: [] }],
   students: [
     { id: 1, name: 'Ida Wren', email: 'ida@x.example', status: 'active', sectionId: 1, hasEvents: true },
   ],
@@ -39,10 +39,10 @@ describe('check-up', () => {
       'empty category',
       'no category',
     ]);
-    expect(found({ outcomes: [...good.outcomes, { id: 2, title: 'Tides', covered: false }] })).toEqual([
-      'outcome not covered',
-    ]);
-    expect(found({ works: [work!, { ...quiz!, outcomes: 0 }] })).toEqual(['work without outcome']);
+    expect(
+      found({ outcomes: [...good.outcomes, { id: 2, title: 'Tides', covered: false, levels: [] }] }),
+    ).toEqual(['outcome not covered']);
+    expect(found({ works: [work!, { ...quiz!, outcomes: 0 }] })).toEqual(['assignment without outcome']);
     expect(found({ sections: [{ id: 1, name: 'Online', meetings: 0 }] })).toEqual([
       'section without meetings',
     ]);
@@ -58,6 +58,27 @@ describe('check-up', () => {
       [],
     );
     expect(found({ waitingRows: 2 })).toEqual(['waiting rows']);
+  });
+});
+
+describe('an outcome at which nearly everybody has the same level', () => {
+  const levels = (alike: number, others: number) => [
+    ...Array.from({ length: alike }, () => 'developing' as const),
+    ...Array.from({ length: others }, () => 'secure' as const),
+  ];
+  it.each([
+    [86, 14, ['outcome tells nobody apart']],
+    [85, 15, []],
+    [4, 0, []],
+    [5, 0, ['outcome tells nobody apart']],
+  ])('%d of one level and %d of another', (alike, others, what) => {
+    const outcome = { ...good.outcomes[0]!, levels: levels(alike, others) };
+    expect(found({ outcomes: [outcome] })).toEqual(what);
+  });
+  it('is named with its count', () => {
+    const outcome = { ...good.outcomes[0]!, levels: levels(9, 1) };
+    const [finding] = checkUp({ ...good, outcomes: [outcome] });
+    expect(finding!.names).toEqual(['Fixing: 9 of 10 “developing”']);
   });
 });
 

@@ -1,6 +1,7 @@
 import { bandOf, cutsFor, type Band, type ScoreBands } from '../gradebook/bands';
-import { goesBackIntoClass } from '../gradebook/readDown';
-import type { CellStatus, GradebookView, GradeColumn, GradeRow } from '../views/gradebook';
+import { mostStruggled, type Went } from '../gradebook/classVerdict';
+import type { CellStatus } from '../gradebook/status';
+import type { GradebookView, GradeColumn, GradeRow } from '../views/gradebook';
 import { statusOfLetter } from '../views/gradebook';
 
 export const GRADE_SORTS = ['family', 'given', 'standing', 'missing'] as const;
@@ -111,17 +112,13 @@ export const FILTER_WORDS: Readonly<Record<GradeFilter, string>> = {
   high: 'High scores',
 };
 
-/** The graded work with the largest share of low scores, if it goes back into class by the rule of `readDown`. */
-export function worstWork(
-  view: Pick<GradebookView, 'rows' | 'columns' | 'bands'>,
-): { readonly title: string; readonly low: number; readonly graded: number } | null {
-  let worst: { title: string; low: number; graded: number } | null = null;
-  for (const [place, column] of view.columns.entries()) {
+/** The assignment in which most struggled, by the rule of `classVerdict`; null if there is none. */
+export function mostStruggledIn(view: Pick<GradebookView, 'rows' | 'columns' | 'bands'>): Went | null {
+  const all = view.columns.map((column, place): Went => {
     const bands = view.rows.flatMap((row) => bandAt(row, column, place, view.bands) ?? []);
     const low = bands.filter((band) => band === 'low').length;
-    if (!goesBackIntoClass(low, bands.length)) continue;
-    if (!worst || low / bands.length > worst.low / worst.graded)
-      worst = { title: column.title, low, graded: bands.length };
-  }
-  return worst;
+    const { title, outcomes } = column;
+    return { title, outcomes, low, graded: bands.length, cuts: cutsFor(view.bands, column.kind) };
+  });
+  return mostStruggled(all)[0] ?? null;
 }

@@ -27,11 +27,14 @@ export const shownGrades = ({ sort, status, due }: AskedTable): ShownGrades => (
   inWindow: due === 'window',
 });
 
-/** Places of the columns that are shown. */
-export const gradePlaces = ({ columns, scope, course }: GradebookView, { inWindow }: ShownGrades): number[] =>
-  columns.flatMap((c, i) =>
-    !inWindow || (c.due != null && inSpan(scope.window, localDate(c.due, course.zone))) ? [i] : [],
-  );
+/** Places of the columns that are shown: with a filter only those that hold a cell of what is asked for. */
+export function gradePlaces(view: GradebookView, { inWindow, filter }: ShownGrades): number[] {
+  const { columns, rows, scope, course, bands } = view;
+  return columns.flatMap((c, i) => {
+    if (inWindow && (c.due == null || !inSpan(scope.window, localDate(c.due, course.zone)))) return [];
+    return !filter || rows.some((r) => gradeMatches(r, c, i, filter, bands)) ? [i] : [];
+  });
+}
 
 /** The students that are shown, in order: those with a cell of what is asked for in a column that is shown. */
 export function gradeRows(

@@ -1,17 +1,23 @@
 import { shortDay, weekdayAndTime } from '../format';
-import type { ListName, ListsView, RosterLine, WorkLine } from '../views/lists';
+import {
+  isPeopleList,
+  type ListsView,
+  type PeopleList,
+  type RosterLine,
+  type WorkLine,
+  type WorkList,
+} from '../views/lists';
 import { missingColumn, sectionColumn, standingColumn, studentColumn } from './people';
 import { at, type Column, type Table } from './table';
 
-const DAYS: Readonly<Record<ListName, string>> = {
+const DAYS: Readonly<Record<WorkList, string>> = {
   missing: 'Days ago',
   late: 'Days late',
   excused: 'Days',
   awaiting: 'Days waiting',
-  roster: '',
 };
 
-/** Work of one status, a line for each student and assignment. */
+/** Assignments of one status, a line for each student and assignment. */
 export const workListTable: Table<ListsView, WorkLine> = {
   name: ({ list }) => list,
   usual: 'name',
@@ -27,7 +33,7 @@ export const workListTable: Table<ListsView, WorkLine> = {
     };
     const days: Column<WorkLine> = {
       key: 'days',
-      label: DAYS[list],
+      label: isPeopleList(list) ? '' : DAYS[list],
       right: true,
       value: (r) => r.days,
       file: [{ head: 'Days', cell: (r) => r.days }],
@@ -48,10 +54,10 @@ export const workListTable: Table<ListsView, WorkLine> = {
       sectionColumn,
       {
         key: 'title',
-        label: 'Work',
+        label: 'Assignment',
         value: (r) => r.title,
         file: [
-          { head: 'Work', cell: (r) => r.title },
+          { head: 'Assignment', cell: (r) => r.title },
           { head: 'Status', cell: (r) => r.status },
         ],
       },
@@ -72,34 +78,69 @@ export const workListTable: Table<ListsView, WorkLine> = {
   filter: ({ list, dueInWindow }) => (dueInWindow ? `${list}, due in the window` : list),
 };
 
-/** Everybody on the roster. */
-export const rosterTable: Table<ListsView, RosterLine> = {
-  name: 'roster',
-  usual: 'name',
-  columns: () => [
+const day = (key: string, label: string, of: (r: RosterLine) => string | null): Column<RosterLine> => ({
+  key,
+  label,
+  right: true,
+  value: of,
+  words: (r) => {
+    const date = of(r);
+    return date ? shortDay(date) : '';
+  },
+});
+
+const idColumn: Column<RosterLine> = { key: 'id', label: 'Student id', value: (r) => r.studentId, file: [] };
+const emailColumn: Column<RosterLine> = {
+  key: 'email',
+  label: 'E-mail',
+  value: (r) => r.email,
+  words: (r) => r.email ?? 'no address',
+};
+const statusColumn: Column<RosterLine> = { key: 'status', label: 'Status', value: (r) => r.status };
+const seenColumn: Column<RosterLine> = {
+  key: 'seen',
+  label: 'Last seen',
+  right: true,
+  value: (r) => r.lastSeen,
+  words: (r) => (r.lastSeen ? shortDay(r.lastSeen) : 'never'),
+};
+const joinedColumn = day('joined', 'Joined', (r) => r.joined);
+const leftColumn = day('left', 'Left', (r) => r.left);
+
+const PEOPLE_COLUMNS: Readonly<Record<PeopleList, readonly Column<RosterLine>[]>> = {
+  roster: [
     studentColumn,
-    { key: 'id', label: 'Student id', value: (r) => r.studentId },
-    { key: 'email', label: 'E-mail', value: (r) => r.email },
+    idColumn,
+    emailColumn,
     sectionColumn,
     {
-      key: 'status',
-      label: 'Status',
-      value: (r) => r.status,
+      ...statusColumn,
       file: [
         { head: 'Status', cell: (r) => r.status },
         { head: 'Joined', cell: (r) => r.joined },
       ],
     },
-    {
-      key: 'seen',
-      label: 'Last seen',
-      right: true,
-      value: (r) => r.lastSeen,
-      words: (r) => (r.lastSeen ? shortDay(r.lastSeen) : 'never'),
-    },
+    seenColumn,
     missingColumn,
     standingColumn(),
   ],
-  rows: ({ roster }) => roster,
-  filter: () => 'everyone on the roster',
+  contacts: [studentColumn, idColumn, emailColumn, sectionColumn],
+  'not-seen': [studentColumn, sectionColumn, seenColumn, missingColumn, standingColumn(), emailColumn],
+  'joined-left': [studentColumn, idColumn, sectionColumn, statusColumn, joinedColumn, leftColumn],
+};
+
+const PEOPLE_FILTERS: Readonly<Record<PeopleList, string>> = {
+  roster: 'everyone on the roster',
+  contacts: 'active students',
+  'not-seen': 'nothing recorded in the window',
+  'joined-left': 'joined after the term began, or left',
+};
+
+/** People of the course: everybody, their addresses, who was not there, who came or went. */
+export const peopleTable: Table<ListsView, RosterLine> = {
+  name: ({ list }) => list,
+  usual: 'name',
+  columns: ({ list }) => PEOPLE_COLUMNS[isPeopleList(list) ? list : 'roster'],
+  rows: ({ people }) => people,
+  filter: ({ list }) => PEOPLE_FILTERS[isPeopleList(list) ? list : 'roster'],
 };

@@ -3,17 +3,19 @@ import { MEASURES } from '../measures/registry';
 import type { Column } from './table';
 
 interface Person {
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
 }
 
-/** Who a row is about: one column to read, two in files. */
+/** Who a row is about: one column to read; in files the id and both names. */
 export const studentColumn: Column<Person> = {
   key: 'name',
   label: 'Student',
   value: (r) => `${r.family} ${r.given}`,
   words: (r) => `${r.family}, ${r.given}`,
   file: [
+    { head: 'Student id', cell: (r) => r.studentId },
     { head: 'Family name', cell: (r) => r.family },
     { head: 'Given name', cell: (r) => r.given },
   ],

@@ -28,7 +28,7 @@ export interface Column<R> {
 }
 
 /** What an address says about a table: its order, its filter; anything in it may be nonsense. */
-export type AskedTable = Readonly<Record<string, string | undefined>>;
+export type AskedTable = Readonly<Record<string, string | null | undefined>>;
 
 /** A table of a view: it stands once, and the screen, the print and the files read it. */
 export interface Table<V extends Shown, R> {

@@ -3,16 +3,28 @@ import { TURN } from '../gradebook/turns';
 import { MEASURES } from '../measures/registry';
 import type { TrendRow, TrendsView } from '../views/trends';
 import { sectionColumn, standingColumn, studentColumn } from './people';
-import { called, type Table } from './table';
+import { called, type Column, type Table } from './table';
 import { isTrendShow, trendShows } from './trendShow';
 
 const change = (r: TrendRow): number | null => r.turn?.change ?? null;
 
-/** "+9.5 turned up". */
+/** "+9.5, rose". */
 export const turnWords = ({ turn, turned }: TrendRow): string =>
   turn == null
-    ? 'too few works'
-    : `${turn.change > 0 ? '+' : ''}${oneDigit(turn.change)}${turned ? ` turned ${turned}` : ''}`;
+    ? 'too few to compare'
+    : `${turn.change > 0 ? '+' : ''}${oneDigit(turn.change)}${turned ? `, ${TURN_WORDS[turned]}` : ''}`;
+
+export const TURN_WORDS = { down: 'dropped', up: 'rose' } as const;
+
+const turnColumn = (days: string): Column<TrendRow> => ({
+  key: 'turn',
+  label: days,
+  means: `Median of the assignments due in these days less the median of those before, each relative to the class. Dropped or rose: by ${TURN.points} points or more, with at least ${TURN.leastIn} assignments in these days and ${TURN.leastBefore} before.`,
+  right: true,
+  value: change,
+  words: turnWords,
+  file: called('Change in the window', change),
+});
 
 /** Where the standing of each student goes. */
 export const trendsTable: Table<TrendsView, TrendRow> = {
@@ -47,15 +59,8 @@ export const trendsTable: Table<TrendsView, TrendRow> = {
       value: (r) => r.sentence,
       file: called('Trend', (r) => r.sentence),
     },
-    {
-      key: 'turn',
-      label: `In ${spanText(scope.window)}`,
-      means: `Median of the works due in the window less the median of those before, each relative to the class. It counts as a turn from ${TURN.points} points, with at least ${TURN.leastIn} works in the window and ${TURN.leastBefore} before.`,
-      right: true,
-      value: change,
-      words: turnWords,
-      file: called('Change in the window', change),
-    },
+    // Of the whole term there is nothing before to compare with.
+    ...(scope.window.from > scope.termStart ? [turnColumn(spanText(scope.window))] : []),
     { key: 'beside', label: 'Chart', value: () => null, file: [] },
   ],
   rows: ({ rows }, { show }) => rows.filter(trendShows[isTrendShow(show) ? show : 'all']),

@@ -2,8 +2,9 @@ import type { WeekView } from '../views/week';
 import type { Table } from './table';
 
 interface WeekLine {
-  readonly question: string;
+  readonly part: string;
   readonly sentence: string;
+  readonly studentId: string | null;
   readonly name: string | null;
   readonly note: string | null;
   readonly rule: string;
@@ -14,17 +15,18 @@ export const weekTable: Table<WeekView, WeekLine> = {
   name: 'weekly-look',
   usual: '',
   columns: () => [
-    { key: 'question', label: 'Question', value: (r) => r.question },
+    { key: 'part', label: 'Part', value: (r) => r.part },
     { key: 'sentence', label: 'Answer', value: (r) => r.sentence },
+    { key: 'id', label: 'Student id', value: (r) => r.studentId },
     { key: 'name', label: 'Name', value: (r) => r.name },
     { key: 'note', label: 'Note', value: (r) => r.note },
     { key: 'rule', label: 'Rule', value: (r) => r.rule },
   ],
   rows: ({ answers }) =>
-    answers.flatMap(({ question, sentence, rule, list }): WeekLine[] =>
+    answers.flatMap(({ part, sentence, rule, list }): WeekLine[] =>
       list.length === 0
-        ? [{ question, sentence, name: null, note: null, rule }]
-        : list.map(({ name, note }) => ({ question, sentence, name, note, rule })),
+        ? [{ part, sentence, studentId: null, name: null, note: null, rule }]
+        : list.map(({ studentId = null, name, note }) => ({ part, sentence, studentId, name, note, rule })),
     ),
   filter: () => 'all answers',
 };

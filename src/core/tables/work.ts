@@ -1,4 +1,4 @@
-import { binned, binWidth } from '../gradebook/distribution';
+import { binned, binWidth, type Bin } from '../gradebook/distribution';
 import { oneDigit, weekdayAndTime } from '../format';
 import type { WorkRow, WorkView } from '../views/work';
 import { waitsForGrade } from './gradeFilters';
@@ -20,38 +20,64 @@ export function workShows(row: WorkRow, show: WorkShow, maximum: number | null):
 
 const isGraded = (r: WorkRow) => r.status === 'graded' && r.points != null;
 
-/** The bars of a work: students by points. */
+/** The bars of an assignment: students by points. */
 export const workBins = ({ maximum, rows }: Pick<WorkView, 'maximum' | 'rows'>) =>
   maximum
     ? binned(
         rows.filter(isGraded).map((r) => r.points!),
         maximum,
-        binWidth(maximum, 12),
+        Math.max(0.5, binWidth(maximum, 12)),
       )
     : [];
 
-export type BinRange = readonly [first: number, last: number];
-
-/** The bars swept over, first and last: `3-5`; null for none. */
-export function rangeOf({ range }: AskedTable, bins: number): BinRange | null {
-  const [, from, to] = /^(\d{1,3})-(\d{1,3})$/.exec(range ?? '') ?? [];
-  if (from == null || to == null || Number(from) > Number(to) || Number(to) >= bins) return null;
-  return [Number(from), Number(to)];
+/** A range of points, both ends included. */
+export interface PointRange {
+  readonly from: number;
+  readonly to: number;
 }
 
-function inRange(view: WorkView, range: BinRange | null): (r: WorkRow) => boolean {
-  if (!range) return () => true;
-  const bins = workBins(view);
-  const width = binWidth(view.maximum!, 12);
-  const binOf = (points: number) => Math.min(bins.length - 1, Math.max(0, Math.floor(points / width)));
-  return (r) => isGraded(r) && binOf(r.points!) >= range[0] && binOf(r.points!) <= range[1];
+/** The steps in which points are given: half points, or as fine as those that are there. */
+export function pointStep({ rows }: Pick<WorkView, 'rows'>): number {
+  const points = rows.flatMap((r) => (isGraded(r) ? [r.points!] : []));
+  const fits = (step: number) => points.every((p) => Math.abs(p / step - Math.round(p / step)) < 1e-6);
+  return [0.5, 0.25, 0.1].find(fits) ?? 0.01;
 }
+
+/** The range that an address asks for: `6-8.5`; null for none, or for what is no range. */
+export function rangeOf({ range }: AskedTable): PointRange | null {
+  const [, from, to] = /^(\d{1,5}(?:\.\d{1,2})?)-(\d{1,5}(?:\.\d{1,2})?)$/.exec(range ?? '') ?? [];
+  if (from == null || to == null || Number(from) > Number(to)) return null;
+  return { from: Number(from), to: Number(to) };
+}
+
+export const rangeText = ({ from, to }: PointRange): string => `${from}-${to}`;
+
+/** The points between the ends of some bars, both included: a bar ends a step before the next begins. */
+export function binsRange(
+  bins: readonly Bin[],
+  [first, last]: readonly [number, number],
+  step: number,
+): PointRange {
+  const to = last === bins.length - 1 ? bins[last]!.to : bins[last]!.to - step;
+  return { from: bins[first]!.from, to: Math.round(to * 100) / 100 };
+}
+
+/** The bars that a range touches, first and last. */
+export function rangeBins(bins: readonly Bin[], { from, to }: PointRange): readonly [number, number] | null {
+  const touched = bins.flatMap((b, i) =>
+    from < b.to + (i === bins.length - 1 ? 1 : 0) && to >= b.from ? [i] : [],
+  );
+  return touched.length > 0 ? [touched[0]!, touched.at(-1)!] : null;
+}
+
+const inRange = (range: PointRange | null) => (r: WorkRow) =>
+  !range || (isGraded(r) && r.points! >= range.from && r.points! <= range.to);
 
 /** "20 h", from two days on "2.5 days". */
 export const hoursText = (hours: number) =>
   hours < 48 ? `${Math.round(hours)} h` : `${oneDigit(hours / 24)} days`;
 
-/** How each student did in one work. */
+/** How each student did in one assignment. */
 export const workTable: Table<WorkView, WorkRow> = {
   name: ({ id }) => `work-${id}`,
   usual: 'points',
@@ -92,7 +118,7 @@ export const workTable: Table<WorkView, WorkRow> = {
       key: 'minutes',
       label: 'Minutes',
       right: true,
-      means: 'Time on this work over the whole term so far.',
+      means: 'Time on this assignment over the whole term so far.',
       value: (r) => r.minutes,
       words: (r) => String(Math.round(r.minutes)),
     },
@@ -108,16 +134,15 @@ export const workTable: Table<WorkView, WorkRow> = {
   ],
   rows: (view, asked) => {
     const show = workShowOf(asked);
-    const swept = inRange(view, rangeOf(asked, workBins(view).length));
+    const swept = inRange(rangeOf(asked));
     return view.rows.filter((r) => workShows(r, show, view.maximum) && swept(r));
   },
-  filter: (view, asked) => {
+  filter: (_, asked) => {
     const show = workShowOf(asked);
-    const range = rangeOf(asked, workBins(view).length);
-    const bins = workBins(view);
+    const range = rangeOf(asked);
     return [
       show === 'all' ? 'everyone' : show,
-      ...(range ? [`${bins[range[0]]!.from} to ${bins[range[1]]!.to} points`] : []),
+      ...(range ? [`${range.from} to ${range.to} points, both included`] : []),
     ].join(', ');
   },
 };

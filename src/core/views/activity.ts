@@ -1,3 +1,4 @@
+import type { EffortGroup } from '../activity/effort';
 import type { Summary } from '../gradebook/distribution';
 import type { ActivityKind } from '../course/kinds';
 import type { LocalDate, Minutes, Percent } from '../units';
@@ -32,6 +33,7 @@ export const isActivityShow = (text: string | null | undefined): text is Activit
 /** What one student did in the window, with the window before. */
 export interface ActivityRow extends Readonly<Record<ActivityColumn, number | null>> {
   readonly enrolmentId: number;
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly section: string | null;
@@ -51,6 +53,8 @@ export interface ResourceRow {
   readonly views: number;
   readonly minutes: Minutes;
   readonly contributions: number;
+  /** Students who had handed it in by the end of the window; null for what is never handed in. */
+  readonly handedIn: number | null;
   /** Students of the scope who never opened it up to the end of the window. */
   readonly never: readonly number[];
 }
@@ -59,29 +63,45 @@ export interface ClassFigures {
   readonly minutes: readonly Minutes[];
   readonly minutesBefore: readonly Minutes[] | null;
   readonly now: Summary | null;
-  readonly before: Summary | null;
   /** Minutes by weekday and hour on the course's clock. */
   readonly hours: readonly (readonly Minutes[])[];
   readonly inClassShare: Percent | null;
-  readonly inClassShareBefore: Percent | null;
+  /** Over the sections that met in both windows. */
+  readonly inClassCompared: { readonly now: Percent | null; readonly before: Percent | null } | null;
   /** Minutes of the class at session limits of 10, 30 and 60 minutes. */
   readonly atLimits: readonly { readonly limit: number; readonly minutes: Minutes }[];
   readonly sessionLimit: number;
 }
 
+/** What progress can be measured by. */
+export const PROGRESS = ['standing', 'completion'] as const;
+export type Progress = (typeof PROGRESS)[number];
+
 export interface EffortRow {
   readonly enrolmentId: number;
   readonly name: string;
   readonly minutes: Minutes;
-  readonly completion: Percent | null;
-  readonly standing: Percent | null;
+  readonly progress: Readonly<Record<Progress, Percent | null>>;
+  readonly group: Readonly<Record<Progress, EffortGroup | null>>;
+}
+
+/** Time against progress: the students looked at, and the relation of the whole class. */
+export interface EffortFigures {
+  readonly rows: readonly EffortRow[];
+  readonly medianMinutes: Minutes;
+  /** By minutes, ascending. */
+  readonly band: Readonly<
+    Record<Progress, readonly { readonly minutes: Minutes; readonly low: Percent; readonly high: Percent }[]>
+  >;
 }
 
 export interface ActivityView extends ViewFrame {
   readonly tab: ActivityTab;
+  /** Of the days that are compared, without breaks. */
+  readonly comparedMedians: { readonly now: Minutes; readonly before: Minutes } | null;
   readonly people: readonly ActivityRow[];
   readonly figures: ClassFigures | null;
   readonly resources: readonly ResourceRow[] | null;
-  readonly effort: readonly EffortRow[] | null;
+  readonly effort: EffortFigures | null;
   readonly columns: readonly ActivityColumn[];
 }

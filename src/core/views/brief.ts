@@ -1,11 +1,21 @@
+import type { OwnAssignment } from './assignment';
+import type { Agreement } from '../acts/agreement';
+import type { CheckIn } from '../acts/checkIn';
+import type { Contact } from '../acts/contact';
+import type { HelpingLine } from '../acts/helping';
+import type { OwnTalk } from './talks';
+import type { ViewFrame } from './frame';
+import type { Report } from './session';
 import type { Happened } from '../acts/happened';
 import type { Attendance, RequirementKind } from '../course/kinds';
+import type { ReplyView } from './conversation';
+import type { MessageDoc } from '../messages/doc';
 import type { MailState } from '../messages/mailState';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { StudentMeasures } from '../measures/studentMeasures';
 import type { Instant, LocalDate, Minutes, Percent } from '../units';
 import type { NoteView } from './notes';
-import type { PlanView } from './plan';
+import type { PlanView } from '../plans/plan';
 import type { ReasonView } from './reason';
 import type { RosterEntry } from './rosterEntry';
 
@@ -32,15 +42,18 @@ export interface OutcomeView {
   readonly mean: number;
   readonly low: number;
   readonly high: number;
-  readonly effective: number;
   readonly level: MasteryLevel;
+  /** There is evidence, but none of the last six weeks. */
+  readonly old: boolean;
 }
 
 export interface SentView {
   readonly messageId: number;
   readonly recipientId: number;
   readonly subject: string;
-  readonly body: string;
+  readonly doc: MessageDoc;
+  /** When it goes; null if it has gone. */
+  readonly goesAt: Instant | null;
   readonly reason: string;
   readonly by: string;
   readonly at: Instant;
@@ -54,18 +67,6 @@ export interface MarkLine {
   readonly until: LocalDate | null;
   readonly reason: string | null;
   readonly by: string;
-}
-
-/** One work with its attempts, the latest due first. */
-export interface AttemptsLine {
-  readonly activityId: number;
-  readonly title: string;
-  readonly due: Instant | null;
-  readonly maximum: number | null;
-  readonly first: { readonly at: Instant; readonly points: number | null };
-  readonly best: number | null;
-  readonly last: { readonly at: Instant; readonly points: number | null };
-  readonly count: number;
 }
 
 /** What happened since the last talk or call. */
@@ -87,7 +88,14 @@ export interface BriefView {
   readonly outcomes: readonly OutcomeView[];
   readonly plans: readonly PlanView[];
   readonly sent: readonly SentView[];
+  readonly answers: readonly ReplyView[];
+  readonly mailFault: { readonly why: string; readonly at: Instant } | null;
   readonly marks: readonly MarkLine[];
+  /** Talks that are to come, the next first. */
+  readonly talks: readonly OwnTalk[];
+  readonly agreements: readonly Agreement[];
+  /** What the student said last of how it goes: circumstances, never a score. */
+  readonly checkIn: CheckIn | null;
   /** Only on the page of its own. */
   readonly more: BriefMore | null;
 }
@@ -116,9 +124,18 @@ export interface BesideView {
 /** What the page of a student has beyond the panel beside the queue. */
 export interface BriefMore {
   readonly notes: readonly NoteView[];
+  /** Everything that was said, the latest first. */
+  readonly contacts: readonly Contact[];
+  readonly helpings: readonly HelpingLine[];
   readonly sinceTalk: SinceTalk | null;
-  readonly attempts: readonly AttemptsLine[];
+  readonly assignments: readonly OwnAssignment[];
   readonly beside: BesideView;
   readonly today: LocalDate;
   readonly standingTrend: string;
+}
+
+/** The brief as a page of its own, with what was done in the days of the window. */
+export interface BriefPageView extends ViewFrame {
+  readonly brief: BriefView;
+  readonly report: Report;
 }

@@ -9,4 +9,6 @@ export interface ViewFrame {
   readonly ribbon: readonly RibbonWeek[];
   /** Students in the selection. */
   readonly tray: readonly number[];
+  /** The view in which the latest of them was selected; null with nobody selected. */
+  readonly trayFrom: string | null;
 }

@@ -1,13 +1,10 @@
 import type { ScoreBands } from '../gradebook/bands';
 import type { GradeAction, ScoreState } from '../gradebook/changes';
 import type { Summary } from '../gradebook/distribution';
-import type { WorkStatus } from '../gradebook/status';
+import type { CellStatus } from '../gradebook/status';
 import type { ActivityKind } from '../course/kinds';
 import type { Instant, Percent } from '../units';
 import type { ViewFrame } from './frame';
-
-/** `before joining`: due before the student came; not held against them. */
-export type CellStatus = WorkStatus | 'before joining';
 
 /** One letter a status, so that sixty thousand cells stay small on their way to the page. */
 export const STATUS_LETTERS: Readonly<Record<CellStatus, string>> = {
@@ -31,12 +28,15 @@ export interface GradeColumn {
   readonly categoryId: number | null;
   readonly points: number | null;
   readonly due: Instant | null;
+  /** Titles of the outcomes it covers. */
+  readonly outcomes: readonly string[];
   /** Figures of the grades in per cent; null where nothing is graded. */
   readonly summary: Summary | null;
 }
 
 export interface GradeRow {
   readonly enrolmentId: number;
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly section: string | null;

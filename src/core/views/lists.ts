@@ -1,18 +1,23 @@
 import type { EnrolmentStatus } from '../course/kinds';
 import type { Instant, LocalDate, Percent } from '../units';
-import type { CellStatus } from './gradebook';
+import type { CellStatus } from '../gradebook/status';
 import type { ViewFrame } from './frame';
 
-/** Lists of works by status, and of people. */
-export const WORK_LISTS = ['missing', 'late', 'excused', 'awaiting'] as const;
+/** Lists of assignments by status. */
+export const WORK_LISTS = ['missing', 'late', 'awaiting', 'excused'] as const;
 export type WorkList = (typeof WORK_LISTS)[number];
-export const LISTS = [...WORK_LISTS, 'roster'] as const;
+/** Lists of people: everybody, addresses, who was not there in the window, who came or went. */
+export const PEOPLE_LISTS = ['roster', 'contacts', 'not-seen', 'joined-left'] as const;
+export type PeopleList = (typeof PEOPLE_LISTS)[number];
+export const LISTS = [...WORK_LISTS, ...PEOPLE_LISTS] as const;
 export type ListName = (typeof LISTS)[number];
+export const isPeopleList = (list: ListName): list is PeopleList => PEOPLE_LISTS.some((l) => l === list);
 
 /** One student's work on a list. */
 export interface WorkLine {
   readonly enrolmentId: number;
   readonly activityId: number;
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly section: string | null;
@@ -35,6 +40,7 @@ export interface RosterLine {
   readonly section: string | null;
   readonly status: EnrolmentStatus;
   readonly joined: LocalDate | null;
+  readonly left: LocalDate | null;
   readonly lastSeen: LocalDate | null;
   readonly missing: number | null;
   readonly standing: Percent | null;
@@ -45,5 +51,5 @@ export interface ListsView extends ViewFrame {
   readonly dueInWindow: boolean;
   readonly counts: Readonly<Record<ListName, number>>;
   readonly works: readonly WorkLine[];
-  readonly roster: readonly RosterLine[];
+  readonly people: readonly RosterLine[];
 }

@@ -1,3 +1,4 @@
+import type { MessageDoc } from '../messages/doc';
 import type { MailState } from '../messages/mailState';
 import type { Instant } from '../units';
 
@@ -11,6 +12,8 @@ export interface MessageRow {
   readonly read: number;
   readonly failed: number;
   readonly waiting: number;
+  /** When it goes; null if it has gone. */
+  readonly goesAt: Instant | null;
 }
 
 /** A page of the messages of a course, the newest first. */
@@ -18,6 +21,8 @@ export interface MessagePage {
   readonly rows: readonly MessageRow[];
   /** Of all messages of the course. */
   readonly all: { readonly messages: number; readonly failed: number; readonly unread: number };
+  /** Answers that nobody has read. */
+  readonly answers: number;
   /** Whether the page is not the first. */
   readonly isOlder: boolean;
   /** What the next page goes on from; null on the last. */
@@ -30,7 +35,7 @@ export interface CopyView {
   readonly name: string;
   readonly email: string | null;
   readonly subject: string;
-  readonly body: string;
+  readonly doc: MessageDoc;
   readonly state: MailState;
   readonly error: string | null;
   readonly attempts: number;
@@ -46,5 +51,9 @@ export interface MessageView {
   readonly reason: string;
   readonly by: string;
   readonly at: Instant;
+  /** When it goes; null if it has gone. */
+  readonly goesAt: Instant | null;
+  /** Whether whoever asks wrote it. */
+  readonly isOwn: boolean;
   readonly copies: readonly CopyView[];
 }

@@ -4,6 +4,8 @@ import type { LocalDate } from '../units';
 export interface RosterEntry {
   readonly enrolmentId: number;
   readonly personId: number;
+  /** As the institution knows them: the id of every file. */
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly name: string;
@@ -13,4 +15,6 @@ export interface RosterEntry {
   readonly status: EnrolmentStatus;
   /** First day of the enrolment, where it is known. */
   readonly joined: LocalDate | null;
+  /** First day on which they were no longer in it. */
+  readonly left: LocalDate | null;
 }

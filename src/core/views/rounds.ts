@@ -1,6 +1,8 @@
 import { FLAG_KINDS } from '../flags/indicators';
 import type { LocalDate, Percent } from '../units';
+import type { Cut } from '../weekly/shortOfTime';
 import type { BriefView } from './brief';
+import type { FollowUpLine } from './followUp';
 import type { MarkView } from './mark';
 import type { ReasonView } from './reason';
 import type { ViewFrame } from './frame';
@@ -27,6 +29,10 @@ export interface RoundsView extends ViewFrame {
   readonly today: LocalDate;
   readonly students: number;
   readonly counts: Readonly<Record<RoundFilter, number>>;
+  /** Who needs something but is outside of the group that is looked at. */
+  readonly elsewhere: number;
+  /** What that group is called; null for the whole course. */
+  readonly group: string | null;
   readonly newOnes: number;
   readonly lastRound: LocalDate | null;
   readonly filter: RoundFilter;
@@ -34,6 +40,21 @@ export interface RoundsView extends ViewFrame {
   readonly selected: number | null;
   /** Whether a reload, or another device, comes back to this filter and student. */
   readonly isKept: boolean;
+  /** What is due to be looked at again, the oldest first, with what has happened since. */
+  readonly followUps: { readonly lines: readonly FollowUpLine[]; readonly more: number };
+  /** What fits into the minutes that the viewer has, if they said how many. */
+  readonly short:
+    | (Cut & {
+        readonly asked: number;
+        /** Those whom it names. */
+        readonly rows: readonly QueueRow[];
+        readonly followUps: readonly {
+          readonly actId: number;
+          readonly name: string;
+          readonly answered: boolean;
+        }[];
+      })
+    | null;
   readonly brief: BriefView | null;
   /** When the first of the answered students comes back; null if nobody does. */
   readonly nextReturn: LocalDate | null;

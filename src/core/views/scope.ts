@@ -3,8 +3,10 @@ import type { ActivityKind } from '../course/kinds';
 import { EVERYONE, type Audience } from '../people/audience';
 import type { Instant, LocalDate } from '../units';
 
-/** Everyone, the section of that id, those in the selection tray, or a monitoring group (`m` and its id). */
-export type GroupChoice = 'all' | 'selection' | number | `m${number}`;
+/** A monitoring group (`m` and its id), or a saved audience (`a` and its id). */
+export type NamedGroup = `m${number}` | `a${number}`;
+/** Everyone, the section of that id, those in the selection tray, or people under a name of their own. */
+export type GroupChoice = 'all' | 'selection' | number | NamedGroup;
 
 /** What a view covers: which days, whose, which kind of activity. */
 export interface Scope {
@@ -32,13 +34,18 @@ export interface ScopeView extends Scope {
   /** Whether an address without a scope comes back to this one. */
   readonly isKept: boolean;
   readonly sections: readonly { readonly id: number; readonly name: string }[];
-  /** Monitoring groups that the viewer answers for, with their members in this course. */
+  /**
+   * Monitoring groups that the viewer answers for, and the saved audiences of the course. Who is in an audience is
+   * found where it is looked at; else null.
+   */
   readonly groups: readonly {
-    readonly id: number;
+    readonly key: NamedGroup;
     readonly name: string;
-    readonly members: readonly number[];
+    readonly members: readonly number[] | null;
   }[];
   readonly kinds: readonly ActivityKind[];
+  /** Whether the viewer has folded the term ribbon away. */
+  readonly folded: boolean;
   readonly picked: number;
   readonly today: LocalDate;
   readonly now: Instant;
@@ -58,7 +65,7 @@ export function groupAudience(
     people:
       typeof group === 'number'
         ? people.filter((p) => p.sectionId === group).map((p) => p.enrolmentId)
-        : (groups.find((g) => `m${g.id}` === group)?.members ?? []),
+        : (groups.find((g) => g.key === group)?.members ?? []),
   };
 }
 
@@ -71,8 +78,6 @@ export function groupName({
   if (group === 'all') return null;
   if (group === 'selection') return 'the selection';
   const found =
-    typeof group === 'number'
-      ? sections.find((s) => s.id === group)
-      : groups.find((g) => `m${g.id}` === group);
+    typeof group === 'number' ? sections.find((s) => s.id === group) : groups.find((g) => g.key === group);
   return found?.name ?? null;
 }

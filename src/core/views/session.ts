@@ -1,31 +1,30 @@
-import type { Advance, CheckState } from '../activity/sessionCheck';
+import type { CheckState, Piece } from '../activity/sessionCheck';
 import type { Instant, LocalDate, Minutes } from '../units';
 import type { ViewFrame } from './frame';
 
-export interface CheckPiece {
+export interface CheckPiece extends Omit<Piece, 'activity'> {
   readonly activityId: number;
   readonly title: string;
-  readonly minutes: Minutes;
-  /** What it should take; null where the usual fifteen minutes are taken. */
-  readonly estimated: Minutes | null;
-  readonly views: number;
-  readonly contributions: number;
-  readonly advance: Advance;
+  /** What it was planned to take, if that is known. */
+  readonly planned: Minutes | null;
 }
 
-export interface CheckRow {
+/** What one student did in the period. */
+export interface OwnCheck {
+  readonly state: CheckState;
+  readonly minutes: Minutes;
+  readonly last: Instant | null;
+  readonly pieces: readonly CheckPiece[];
+  /** How many activities would fit into the period. */
+  readonly fit: number;
+}
+
+export interface CheckRow extends OwnCheck {
   readonly enrolmentId: number;
   readonly name: string;
   readonly family: string;
   readonly section: string | null;
-  readonly state: CheckState;
   readonly loggedIn: boolean;
-  readonly minutes: Minutes;
-  readonly last: Instant | null;
-  readonly pieces: readonly CheckPiece[];
-  /** Pieces handed in or worked on, and how many the period would allow. */
-  readonly advanced: number;
-  readonly allowed: number;
 }
 
 /** A meeting that a check can be set to. */
@@ -36,7 +35,7 @@ export interface MeetingChoice {
   readonly until: Instant;
 }
 
-/** One piece of one student on one day, for the report by day, week and month. */
+/** One activity of one student on one day. */
 export interface ReportLine {
   readonly day: LocalDate;
   readonly activityId: number;
@@ -47,24 +46,28 @@ export interface ReportLine {
   readonly contributions: number;
 }
 
-export const REPORT_SPANS = ['day', 'week', 'month'] as const;
-export type ReportSpan = (typeof REPORT_SPANS)[number];
-
+/** What one student did in the days of the window. */
 export interface Report {
   readonly enrolmentId: number;
   readonly name: string;
-  readonly span: ReportSpan;
-  readonly from: LocalDate;
-  readonly to: LocalDate;
+  readonly minutes: Minutes;
+  readonly inClass: Minutes;
+  readonly days: number;
   readonly lines: readonly ReportLine[];
+  /** Minutes in the course but in no activity. */
+  readonly elsewhere: Minutes;
 }
 
 export interface SessionView extends ViewFrame {
   readonly from: Instant;
   readonly until: Instant;
+  readonly running: boolean;
   /** Minutes back from now, or null where a meeting sets the period. */
   readonly back: Minutes | null;
+  readonly meeting: MeetingChoice | null;
   readonly meetings: readonly MeetingChoice[];
+  /** Minutes before a meeting ends at which a sign is given; 0 for none. */
+  readonly signMinutes: Minutes;
   readonly rows: readonly CheckRow[];
   readonly report: Report | null;
 }

@@ -1,22 +1,46 @@
+import type { Agreement } from '../acts/agreement';
+import type { CheckIn } from '../acts/checkIn';
+import type { OwnHelping } from '../acts/helping';
 import type { WorkStatus } from '../gradebook/status';
+import type { MessageDoc } from '../messages/doc';
 import type { Instant, LocalDate, Percent } from '../units';
-import type { StripWeek } from './brief';
+import type { OwnAssignment } from './assignment';
+import type { OutcomeView, StripWeek } from './brief';
+import type { ReplyView } from './conversation';
 import type { CourseHead } from './courseHead';
-import type { PlanView } from './plan';
+import type { PlanView } from '../plans/plan';
+import type { OwnCheck } from './session';
+import type { OwnTalk, TalkOffer } from './talks';
 
 export interface OwnMessage {
   readonly recipientId: number;
   readonly subject: string;
-  readonly body: string;
+  readonly doc: MessageDoc;
   readonly from: string;
   /** The sender's account: a display name is their own choice. */
   readonly address: string;
   readonly at: Instant;
   readonly readAt: Instant | null;
+  /** What they answered to it. */
+  readonly answers: readonly ReplyView[];
+  /** Why they got it, in one plain line, where the sender lets them read it. */
+  readonly why: string | null;
+  /** Whether it offers a time for a talk. */
+  readonly offersTalk: boolean;
+}
+
+/** The last meeting of one's section, and what one did in it. */
+export interface OwnMeeting {
+  readonly from: Instant;
+  readonly until: Instant;
+  readonly running: boolean;
+  readonly check: OwnCheck;
 }
 
 export interface OwnWork {
+  readonly id: number;
   readonly title: string;
+  readonly points: number | null;
   readonly due: Instant | null;
   readonly status: WorkStatus;
 }
@@ -28,11 +52,25 @@ export interface OwnCourse {
   readonly standing: Percent | null;
   readonly messages: readonly OwnMessage[];
   readonly plans: readonly PlanView[];
+  /** Talks they have, and what they can take. */
+  readonly talks: readonly OwnTalk[];
+  readonly offers: readonly TalkOffer[];
+  readonly agreements: readonly Agreement[];
+  readonly helpings: readonly OwnHelping[];
+  /** What they said last of how it goes. */
+  readonly checkIn: CheckIn | null;
+  readonly active: boolean;
+  /** Null where the section has not met in the last week. */
+  readonly meeting: OwnMeeting | null;
   /** Missing, and due in the next two weeks. */
   readonly open: readonly OwnWork[];
+  readonly assignments: readonly OwnAssignment[];
+  readonly outcomes: readonly OutcomeView[];
 }
 
 export interface StudentHome {
   readonly givenName: string;
+  /** Whether they get messages as e-mail too. */
+  readonly mailCopies: boolean;
   readonly courses: readonly OwnCourse[];
 }

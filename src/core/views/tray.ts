@@ -1,4 +1,7 @@
-export interface TrayItem {
+import type { Picked } from '../acts/pick';
+
+export interface TrayItem extends Picked {
   readonly enrolmentId: number;
-  readonly reason: string;
+  /** The view they were selected in. */
+  readonly source: string;
 }

@@ -14,6 +14,7 @@ export interface StandingWeek {
 
 export interface TrendRow {
   readonly enrolmentId: number;
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly section: string | null;

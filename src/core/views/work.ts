@@ -3,11 +3,12 @@ import type { Summary } from '../gradebook/distribution';
 import type { ItemDifficulty } from '../items/difficulty';
 import type { ActivityKind } from '../course/kinds';
 import type { Instant, Minutes, Percent } from '../units';
-import type { CellStatus } from './gradebook';
+import type { CellStatus } from '../gradebook/status';
 import type { ViewFrame } from './frame';
 
 export interface WorkRow {
   readonly enrolmentId: number;
+  readonly studentId: string;
   readonly given: string;
   readonly family: string;
   readonly section: string | null;

@@ -5,6 +5,7 @@ import type { StudentFacts, WeeklyFacts, WorkFacts } from './facts';
 
 const student = (id: number, known: Partial<StudentFacts> = {}): StudentFacts => ({
   id,
+  studentId: `s${id}`,
   name: `Student ${id}`,
   section: 'Monday',
   days: 4,
@@ -18,6 +19,7 @@ const student = (id: number, known: Partial<StudentFacts> = {}): StudentFacts =>
   turned: null,
   turnChange: null,
   newActs: [],
+  flagged: false,
   silence: 0,
   usualGap: 1,
   outcomes: new Map(),
@@ -27,8 +29,10 @@ const work = (id: number, known: Partial<WorkFacts> = {}): WorkFacts => ({
   id,
   title: `Work ${id}`,
   due: 1,
-  graded: 10,
+  graded: 12,
   low: 1,
+  outcomes: ['Tidal heights'],
+  cuts: { low: 60, high: 85 },
   inWindow: true,
   comesDue: false,
   handedIn: 0,
@@ -42,32 +46,34 @@ const answers = (known: Partial<WeeklyFacts>) => {
 const ids = (a: { list: readonly { id: number }[] } | undefined) => a!.list.map((n) => n.id);
 
 describe('the weekly look', () => {
-  it('praises who handed in everything on time and misses nothing from before', () => {
+  it('praises who handed in everything on time, misses nothing from before and has no flag', () => {
     const found = answers({
       students: [
         student(1, { onTime: 2 }),
         student(2, { onTime: 2, missing: 1 }),
         student(3, { due: 0, onTime: 0 }),
+        student(4, { onTime: 2, flagged: true }),
       ],
     });
     expect(ids(found.get('finished'))).toEqual([1]);
-    expect(found.get('finished')!.sentence).toContain('1 of 2');
+    expect(found.get('finished')!.sentence).toContain('1 of 3');
   });
 
-  it('finds whose work got better, the most first, and says how', () => {
+  it('names who stands out, the most first, nobody who is flagged, and says how', () => {
     const found = answers({
       students: [
         student(1, { standing: 74 }),
         student(2, { standing: 80 }),
         student(3, { standing: 72.9 }),
         student(4, { turned: 'up', turnChange: 12.34 }),
+        student(5, { standing: 99, flagged: true }),
       ],
     });
     expect(ids(found.get('improved'))).toEqual([2, 1, 4]);
     expect(found.get('improved')!.list.map((n) => n.note)).toEqual([
-      'standing 70 → 80 %',
-      'standing 70 → 74 %',
-      '+12.3 against the class',
+      'standing 70 % → 80 %',
+      'standing 70 % → 74 %',
+      '+12.3 points against the class',
     ]);
   });
 
@@ -81,13 +87,13 @@ describe('the weekly look', () => {
     });
     expect(ids(found.get('check'))).toEqual([2, 1]);
     expect(found.get('away')!.list).toEqual([
-      { kind: 'student', id: 3, name: 'Student 3', note: '1 teaching day away' },
+      { kind: 'student', id: 3, studentId: 's3', name: 'Student 3', note: '1 teaching day away' },
     ]);
   });
 
-  it('takes back into class what went badly for a third, and nothing outside the window', () => {
+  it('reteaches what a third struggled with, and nothing outside the window', () => {
     const found = answers({
-      works: [work(1, { low: 4 }), work(2, { low: 9, inWindow: false }), work(3, { low: 2, graded: 4 })],
+      works: [work(1, { low: 4 }), work(2, { low: 9, inWindow: false }), work(3, { low: 9, graded: 9 })],
     });
     expect(ids(found.get('class'))).toEqual([1]);
     expect(found.get('class')!.reason).toBeNull();
@@ -107,10 +113,8 @@ describe('the weekly look', () => {
       ],
     });
     expect(ids(found.get('helpers'))).toEqual([2, 1]);
-    expect(found.get('helpers')!.list[0]!.note).toBe(
-      'could help Student 4 with “Tidal heights”, both Monday',
-    );
-    expect(found.get('class')!.sentence).toContain('“Tidal heights” is not yet there for 2 of 6');
+    expect(found.get('helpers')!.list[0]!.note).toBe('could help Student 4 with Tidal heights, both Monday');
+    expect(found.get('class')!.sentence).toContain('Tidal heights is “not yet” for 2 of 6');
   });
 
   it('lists what comes due in order, and has a rule and a sentence for everything even without data', () => {

@@ -1,128 +1,134 @@
-import { goesBackIntoClass, LEAST_GRADES, READ_DOWN_SHARE } from '../gradebook/readDown';
+import type { About } from '../acts/pick';
+import { counted, listed, minutesText, oneDigit, percentText } from '../format';
+import { LEAST_GRADES, mostStruggled, MANY_SHARE, wentWords } from '../gradebook/classVerdict';
 import { TURN } from '../gradebook/turns';
 import { median, quantile } from '../statistics/quantile';
-import type { StudentFacts, WeeklyFacts, WorkFacts } from './facts';
+import type { StudentFacts, WeeklyFacts } from './facts';
+import { OUTCOME_SHARE, weakOutcomes } from './weakOutcomes';
 
 /** Somebody or something an answer names. */
 export interface Named {
   readonly kind: 'student' | 'work';
   readonly id: number;
+  /** Of a student, the id of every file. */
+  readonly studentId?: string;
   readonly name: string;
   readonly note: string;
 }
 
+/** The parts of the weekly look, in order. */
+export const WEEK_PARTS = ['Good news', 'New concerns', 'For the next class', 'Coming up'] as const;
+export type WeekPart = (typeof WEEK_PARTS)[number];
+
 /** One answer: a sentence, its list, its next step, and the rule that made it. */
 export interface Answer {
   readonly id: string;
-  readonly question: string;
+  readonly part: WeekPart;
   readonly sentence: string;
   readonly rule: string;
   readonly list: readonly Named[];
+  /** Whether the list is only opened on demand: it names many. */
+  readonly folded?: boolean;
   /** Why its students go to the tray; null where nobody is to be written to. */
   readonly reason: string | null;
+  /** What a message to them is about. */
+  readonly about?: About;
 }
 
 /** A standing that rose by so many points in the window is an improvement worth a word. */
 const IMPROVED = 3;
 const MOST_LISTED = 8;
-/** From this share of the class on, an outcome is a matter for the whole class. */
-const OUTCOME_SHARE = 0.25;
+/** Time that fell by so many minutes is worth a look. */
+const LESS_TIME = 60;
 
 const students = (list: readonly StudentFacts[], note: (s: StudentFacts) => string): Named[] =>
-  list.map((s) => ({ kind: 'student', id: s.id, name: s.name, note: note(s) }));
-const some = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
-const round = (n: number) => Math.round(n * 10) / 10;
+  list.map((s) => ({ kind: 'student', id: s.id, studentId: s.studentId, name: s.name, note: note(s) }));
+/** "+9.5", "−3". */
+const signed = (n: number) => `${n > 0 ? '+' : '−'}${oneDigit(Math.abs(n))}`;
 
 /** The answers of a window, in the order in which they are read. Each says the rule it comes from. */
 export function weeklyAnswers(facts: WeeklyFacts): Answer[] {
   return [
-    whatChanged(facts),
-    finishedAll(facts),
-    improved(facts),
+    standOut(facts),
+    onTime(facts),
     checkOn(facts),
     notSeen(facts),
-    backIntoClass(facts),
+    lessTime(facts),
+    forTheClass(facts),
     helpers(facts),
     comesDue(facts),
   ];
 }
 
-function whatChanged({ students: all, openedFlags, closedFlags }: WeeklyFacts): Answer {
+/** "Median 96 min on task, 118 min before", the sentence over all of the answers. */
+export function timeSentence({ students: all }: WeeklyFacts): string {
   const now = median(all.map((s) => s.minutes)) ?? 0;
   const known = all.flatMap((s) => (s.minutesBefore == null ? [] : [s.minutesBefore]));
-  const before = known.length > 0 ? median(known)! : null;
-  const time =
-    before == null || before === 0
-      ? `The median is ${Math.round(now)} minutes on task`
-      : `The median time on task went from ${Math.round(before)} to ${Math.round(now)} minutes`;
-  const moved = all
-    .filter((s) => s.minutesBefore != null && Math.abs(s.minutes - s.minutesBefore) >= 60)
-    .sort((a, b) => Math.abs(b.minutes - b.minutesBefore!) - Math.abs(a.minutes - a.minutesBefore!))
-    .slice(0, MOST_LISTED);
-  return {
-    id: 'changed',
-    question: 'What changed',
-    sentence: `${time}; ${some(openedFlags, 'reason', 'reasons')} opened and ${closedFlags} closed.`,
-    rule: `Medians over the students in view, in the window and in the one before; flags by the day they opened or closed. Listed: the ${MOST_LISTED} whose time moved most, from an hour on.`,
-    list: students(moved, (s) => `${Math.round(s.minutesBefore!)} → ${Math.round(s.minutes)} min`),
-    reason: 'time on task changed by an hour or more',
-  };
+  return known.length === 0
+    ? `Median time on task ${minutesText(now)}`
+    : `Median time on task ${minutesText(now)}, ${minutesText(median(known)!)} before`;
 }
 
-function finishedAll({ students: all }: WeeklyFacts): Answer {
-  const asked = all.filter((s) => s.due > 0);
-  const done = asked.filter((s) => s.onTime === s.due && s.missing === 0);
-  return {
-    id: 'finished',
-    question: 'Whom to praise',
-    sentence:
-      asked.length === 0
-        ? 'Nothing was due in these days.'
-        : `${done.length} of ${asked.length} handed in everything on time and miss nothing at all.`,
-    rule: 'Everything due in the window was handed in on time, and nothing is missing from before.',
-    list: students(done, (s) => `${s.onTime} of ${s.due} on time`),
-    reason: 'handed in everything on time',
-  };
-}
-
-function improved({ students: all }: WeeklyFacts): Answer {
+function standOut({ students: all }: WeeklyFacts): Answer {
   const rise = (s: StudentFacts) =>
     s.standing != null && s.standingBefore != null ? s.standing - s.standingBefore : -Infinity;
   const best = all
-    .filter((s) => rise(s) >= IMPROVED || s.turned === 'up')
+    .filter((s) => !s.flagged && (rise(s) >= IMPROVED || s.turned === 'up'))
     .sort((a, b) => Math.max(rise(b), 0) - Math.max(rise(a), 0) || (b.turnChange ?? 0) - (a.turnChange ?? 0))
     .slice(0, MOST_LISTED);
   return {
     id: 'improved',
-    question: 'Whose work got better',
+    part: 'Good news',
     sentence:
       best.length === 0
-        ? 'Nobody’s standing rose by much.'
-        : `${best[0]!.name} improved most${best.length > 1 ? `, and ${some(best.length - 1, 'other', 'others')}` : ''}.`,
-    rule: `Standing now at least ${IMPROVED} points over that of the day before the window, or work in the window at least ${TURN.points} points better against the class than before it.`,
+        ? 'Nobody’s results rose by much.'
+        : best.length === 1
+          ? `${best[0]!.name} stands out.`
+          : `${best[0]!.name} and ${counted(best.length - 1, 'other')} stand out.`,
+    rule: `Standing at least ${IMPROVED} points over that of the day before the window, or results in the window at least ${TURN.points} points better against the class than before it; nobody with an open flag. At most ${MOST_LISTED}, those who rose most.`,
     list: students(best, (s) =>
       rise(s) >= IMPROVED
-        ? `standing ${Math.round(s.standingBefore!)} → ${Math.round(s.standing!)} %`
-        : `+${round(s.turnChange!)} against the class`,
+        ? `standing ${percentText(s.standingBefore)} → ${percentText(s.standing)}`
+        : `${signed(s.turnChange!)} points against the class`,
     ),
-    reason: 'work got better',
+    reason: 'results rose',
+    about: 'improved',
   };
 }
 
-function checkOn({ students: all }: WeeklyFacts): Answer {
+function onTime({ students: all }: WeeklyFacts): Answer {
+  const asked = all.filter((s) => s.due > 0);
+  const done = asked.filter((s) => s.onTime === s.due && s.missing === 0 && !s.flagged);
+  return {
+    id: 'finished',
+    part: 'Good news',
+    sentence:
+      asked.length === 0
+        ? 'Nothing was due in these days.'
+        : `${done.length} of ${asked.length} handed in everything on time.`,
+    rule: 'Everything due in the window was handed in on time, nothing is missing from before, and no flag is open.',
+    list: students(done, (s) => `${s.onTime} of ${s.due} on time`),
+    folded: true,
+    reason: 'handed in everything on time',
+    about: 'on time',
+  };
+}
+
+function checkOn({ students: all, openedFlags, closedFlags }: WeeklyFacts): Answer {
   const list = all
     .filter((s) => s.newActs.length > 0 || s.turned === 'down')
     .sort((a, b) => b.newActs.length - a.newActs.length || (a.turnChange ?? 0) - (b.turnChange ?? 0));
+  const flags = `${counted(openedFlags, 'new flag')}, ${closedFlags} cleared`;
   return {
     id: 'check',
-    question: 'Whom to check on',
+    part: 'New concerns',
     sentence:
       list.length === 0
-        ? 'Nobody came newly over a threshold.'
-        : `${some(list.length, 'student', 'students')} came newly over a threshold or turned down.`,
-    rule: `A reason of level act opened in the window, or work in the window at least ${TURN.points} points worse against the class than before it.`,
-    list: students(list, (s) => s.newActs[0] ?? `${round(s.turnChange!)} against the class`),
-    reason: 'came newly over a threshold',
+        ? `Nobody is newly in need of a talk; ${flags}.`
+        : `${counted(list.length, 'student')} newly ${list.length === 1 ? 'needs' : 'need'} a talk; ${flags}.`,
+    rule: `A flag of level act opened in the window, or results in the window at least ${TURN.points} points worse against the class than before it.`,
+    list: students(list, (s) => s.newActs[0] ?? `${signed(s.turnChange!)} points against the class`),
+    reason: 'new concern',
   };
 }
 
@@ -130,65 +136,59 @@ function notSeen({ students: all }: WeeklyFacts): Answer {
   const list = all.filter((s) => s.days === 0);
   return {
     id: 'away',
-    question: 'Who has not logged in',
+    part: 'New concerns',
     sentence:
       list.length === 0
-        ? 'Everybody was there.'
-        : `${list.length} of ${all.length} did not log in in these days.`,
+        ? 'Everybody logged in.'
+        : `${list.length} of ${all.length} ${list.length === 1 ? 'has' : 'have'} not logged in.`,
     rule: 'No day with anything recorded in the window.',
-    list: students(list, (s) => `${some(s.silence, 'teaching day', 'teaching days')} away`),
-    reason: 'did not log in',
+    list: students(list, (s) => `${counted(s.silence, 'teaching day')} away`),
+    reason: 'has not logged in',
+    about: 'not seen',
   };
 }
 
-function backIntoClass({ works, outcomes, students: all }: WeeklyFacts): Answer {
-  const bad = works
-    .filter((w) => w.inWindow && goesBackIntoClass(w.low, w.graded))
-    .sort((a, b) => b.low / b.graded - a.low / a.graded);
-  const weak = weakOutcomes(outcomes, all);
+function lessTime({ students: all }: WeeklyFacts): Answer {
+  const loss = (s: StudentFacts) => (s.minutesBefore == null ? 0 : s.minutesBefore - s.minutes);
+  const list = all
+    .filter((s) => s.days > 0 && loss(s) >= LESS_TIME)
+    .sort((a, b) => loss(b) - loss(a))
+    .slice(0, MOST_LISTED);
+  return {
+    id: 'changed',
+    part: 'New concerns',
+    sentence:
+      list.length === 0
+        ? 'Nobody who logged in spent an hour less than before.'
+        : `${counted(list.length, 'student')} spent an hour or more less than before.`,
+    rule: `Minutes on task in the window, at least ${LESS_TIME} under those of as many teaching days before; of whom logged in. At most ${MOST_LISTED}, those who lost most.`,
+    list: students(list, (s) => `${minutesText(s.minutesBefore!)} → ${minutesText(s.minutes)}`),
+    reason: 'time on task dropped by an hour or more',
+    about: 'low time',
+  };
+}
+
+function forTheClass({ works, outcomes, students: all }: WeeklyFacts): Answer {
+  const bad = mostStruggled(works.filter((w) => w.inWindow));
+  const weak = weakOutcomes(outcomes, all)[0];
   const parts = [
-    bad.length > 0 ? `${bad.map((w) => w.title).join(', ')} went badly for many` : '',
-    weak[0] ? `“${weak[0].title}” is not yet there for ${weak[0].behind.length} of ${weak[0].known}` : '',
+    bad.length > 0 ? `Many struggled with ${listed(bad.map((w) => w.title))}` : '',
+    weak ? `${weak.title} is “not yet” for ${weak.behind.length} of ${weak.known}` : '',
   ].filter(Boolean);
   return {
     id: 'class',
-    question: 'What to take back into class',
-    sentence: parts.length === 0 ? 'Nothing went badly for many.' : `${parts.join('; ')}.`,
-    rule: `Works due or graded in the window with a low score for at least ${Math.round(100 * READ_DOWN_SHARE)} % of at least ${LEAST_GRADES} graded; and the outcome that is “not yet” for most, from ${Math.round(100 * OUTCOME_SHARE)} % of those with enough evidence on.`,
-    list: bad.map((w: WorkFacts) => ({
+    part: 'For the next class',
+    sentence:
+      parts.length === 0 ? 'Nothing to reteach to the class.' : `${parts.join('; ')}: reteach to the class.`,
+    rule: `Assignments due or graded in the window with a low score for at least ${Math.round(100 * MANY_SHARE)} % of at least ${LEAST_GRADES} graded; and, of the whole term, the outcome that is “not yet” for most, from ${Math.round(100 * OUTCOME_SHARE)} % of those with enough evidence on.`,
+    list: bad.map((w) => ({
       kind: 'work',
       id: w.id,
       name: w.title,
-      note: `${w.low} of ${w.graded} low`,
+      note: wentWords(w).slice(w.title.length + 2),
     })),
     reason: null,
   };
-}
-
-interface WeakOutcome {
-  readonly id: number;
-  readonly title: string;
-  readonly behind: readonly StudentFacts[];
-  readonly known: number;
-}
-
-/** Outcomes that a good part of those with enough evidence have not yet reached, the weakest first. */
-function weakOutcomes(
-  outcomes: WeeklyFacts['outcomes'],
-  all: readonly StudentFacts[],
-  least = OUTCOME_SHARE,
-): WeakOutcome[] {
-  return outcomes
-    .map((o) => {
-      const known = all.filter((s) => (s.outcomes.get(o.id) ?? 'too little data') !== 'too little data');
-      return {
-        ...o,
-        behind: known.filter((s) => s.outcomes.get(o.id) === 'not yet'),
-        known: known.length,
-      };
-    })
-    .filter((o) => o.known > 0 && o.behind.length / o.known >= least)
-    .sort((a, b) => b.behind.length / b.known - a.behind.length / a.known);
 }
 
 function helpers({ students: all, outcomes }: WeeklyFacts): Answer {
@@ -204,19 +204,21 @@ function helpers({ students: all, outcomes }: WeeklyFacts): Answer {
   );
   const list: Named[] = [];
   const taken = new Set<number>();
-  for (const outcome of weakOutcomes(outcomes, all, 0.05)) {
+  for (const outcome of weakOutcomes(outcomes, all, 0)) {
     for (const behind of outcome.behind) {
       const can = steady.filter((s) => s.outcomes.get(outcome.id) === 'secure' && !taken.has(s.id));
       const helper = can.find((s) => s.section === behind.section) ?? can[0];
       if (!helper || taken.has(behind.id)) continue;
       taken.add(helper.id);
       taken.add(behind.id);
-      const where = helper.section === behind.section ? `, both ${helper.section ?? 'without section'}` : '';
+      const where =
+        helper.section === behind.section && helper.section != null ? `, both ${helper.section}` : '';
       list.push({
         kind: 'student',
         id: helper.id,
+        studentId: helper.studentId,
         name: helper.name,
-        note: `could help ${behind.name} with “${outcome.title}”${where}`,
+        note: `could help ${behind.name} with ${outcome.title}${where}`,
       });
       if (list.length === MOST_LISTED) break;
     }
@@ -224,12 +226,10 @@ function helpers({ students: all, outcomes }: WeeklyFacts): Answer {
   }
   return {
     id: 'helpers',
-    question: 'Who could help others',
+    part: 'For the next class',
     sentence:
-      list.length === 0
-        ? 'No pair comes to mind: nobody steady is secure in what others have not yet.'
-        : `${some(list.length, 'pair', 'pairs')} could work together.`,
-    rule: 'Helpers stand in the upper quarter, miss nothing, were there in the window, are no longer silent than twice their usual gap, and are secure in an outcome that the other has not yet; the same section first, each person once.',
+      list.length === 0 ? 'No pairs to suggest.' : `${counted(list.length, 'pair')} could work together.`,
+    rule: 'Helpers stand in the upper quarter, miss nothing, logged in, are silent for no more than twice their usual gap, and are secure in an outcome that is “not yet” for the other; the same section first, each person once.',
     list,
     reason: 'could help others',
   };
@@ -239,12 +239,12 @@ function comesDue({ works, students: all }: WeeklyFacts): Answer {
   const list = works.filter((w) => w.comesDue).sort((a, b) => (a.due ?? 0) - (b.due ?? 0));
   return {
     id: 'due',
-    question: 'What comes due',
+    part: 'Coming up',
     sentence:
       list.length === 0
         ? 'Nothing is due in the next seven days.'
-        : `${some(list.length, 'work is', 'works are')} due in the next seven days.`,
-    rule: 'Works due within seven days from now; handed in and opened so far by the students in view.',
+        : `${counted(list.length, 'assignment')} ${list.length === 1 ? 'is' : 'are'} due in the next seven days.`,
+    rule: 'Assignments due within seven days from now; handed in and opened so far by the students in view.',
     list: list.map((w) => ({
       kind: 'work',
       id: w.id,

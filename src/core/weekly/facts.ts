@@ -1,12 +1,15 @@
+import type { BandCuts } from '../gradebook/bands';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { Instant, Minutes, Percent } from '../units';
 
 /** What the weekly look knows of one student, in the window and in the one before. */
 export interface StudentFacts {
   readonly id: number;
+  readonly studentId: string;
   readonly name: string;
   readonly section: string | null;
   readonly days: number;
+  /** In the days that are compared: without breaks. */
   readonly minutes: Minutes;
   readonly minutesBefore: Minutes | null;
   /** Works due in the window that concern the student, and how many of them came on time. */
@@ -20,6 +23,8 @@ export interface StudentFacts {
   readonly turnChange: number | null;
   /** Reasons of level act that opened in the window, as sentences. */
   readonly newActs: readonly string[];
+  /** Whether any flag is open, of either level. */
+  readonly flagged: boolean;
   /** Present silence against the usual gap, in teaching days. */
   readonly silence: number;
   readonly usualGap: number | null;
@@ -30,9 +35,11 @@ export interface WorkFacts {
   readonly id: number;
   readonly title: string;
   readonly due: Instant | null;
-  /** Grades returned in the window or due in it, and the low ones among all of the work. */
+  /** All of its returned grades, and the low ones among them. */
   readonly graded: number;
   readonly low: number;
+  readonly outcomes: readonly string[];
+  readonly cuts: BandCuts;
   readonly inWindow: boolean;
   /** Due in the seven days after now. */
   readonly comesDue: boolean;

@@ -1,7 +1,8 @@
-import { asc, desc, eq, inArray } from 'drizzle-orm';
-import type { PlanView, StepView } from '@/core/views/plan';
+import { and, asc, desc, eq, inArray, isNull, or } from 'drizzle-orm';
+import type { PlanView, StepView } from '@/core/plans/plan';
 import type { Access } from '../database';
-import { plans, planSteps, user } from '../schema';
+import { messages, plans, planSteps, recipients, user } from '../schema';
+import { HAS_GONE } from './hasGone';
 
 /** The plans of enrolments, the newest first, each with its steps in order. */
 export async function plansOf({ orm }: Access, enrolmentIds: readonly number[]): Promise<PlanView[]> {
@@ -10,7 +11,10 @@ export async function plansOf({ orm }: Access, enrolmentIds: readonly number[]):
     .select({ plan: plans, by: user.name })
     .from(plans)
     .innerJoin(user, eq(user.id, plans.userId))
-    .where(inArray(plans.enrolmentId, [...enrolmentIds]))
+    .leftJoin(recipients, eq(recipients.id, plans.recipientId))
+    .leftJoin(messages, eq(messages.id, recipients.messageId))
+    // A plan is there once the message it came with has gone.
+    .where(and(inArray(plans.enrolmentId, [...enrolmentIds]), or(isNull(plans.recipientId), HAS_GONE)))
     .orderBy(desc(plans.id));
   if (heads.length === 0) return [];
   const steps = await orm

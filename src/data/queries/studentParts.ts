@@ -1,5 +1,6 @@
-import { asc, eq, getTableColumns } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, isNotNull, sql } from 'drizzle-orm';
 import type { Stretch } from '@/core/activity/heat';
+import type { AnsweredAttempt } from '@/core/outcomes/evidence';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import type { Access } from '@/data/database';
 import {
@@ -10,6 +11,7 @@ import {
   masteries,
   measures,
   outcomes,
+  responses,
   sessions,
   studentWeeks,
 } from '@/data/schema';
@@ -66,6 +68,28 @@ export async function readMeasures({ orm }: Access, courseId: number): Promise<M
     .innerJoin(enrolments, eq(enrolments.id, measures.enrolmentId))
     .where(eq(enrolments.courseId, courseId));
   return new Map(rows.map((r) => [r.id, r.m]));
+}
+
+/** What each student of a course answered in each attempt, of the items that are scored. */
+export async function readAnswers(
+  { orm }: Access,
+  courseId: number,
+): Promise<Map<number, (AnsweredAttempt & { readonly student: number })[]>> {
+  const { enrolmentId, activityId, attempt, score, at } = responses;
+  const rows = await orm
+    .select({
+      student: enrolmentId,
+      activity: sql<string>`${activityId}::text`,
+      responses: sql`count(*)`.mapWith(Number),
+      share: sql`avg(${score})`.mapWith(Number),
+      at: sql`extract(epoch from max(${at})) * 1000`.mapWith((v) => (v == null ? null : Number(v))),
+    })
+    .from(responses)
+    .innerJoin(enrolments, eq(enrolments.id, enrolmentId))
+    .where(and(eq(enrolments.courseId, courseId), isNotNull(score), isNotNull(activityId)))
+    .groupBy(enrolmentId, activityId, attempt)
+    .orderBy(enrolmentId, activityId, attempt);
+  return groupBy(rows, (r) => r.student);
 }
 
 /** Mastery of each outcome of a course, in its order, by student. */

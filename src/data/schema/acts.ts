@@ -1,11 +1,25 @@
-import { date, index, integer, jsonb, pgTable, primaryKey, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 import { at } from './columns';
+import type { About } from '@/core/acts/pick';
 import type { ActAnswer, ActKind } from '@/core/acts/act';
 import { user } from './auth';
 import { activities, ofCourse } from './courses';
 import { enrolments, ofEnrolment } from './people';
 import type { MailState } from '@/core/messages/mailState';
 import type { NoteKind } from '@/core/acts/act';
+import type { Kept } from '@/core/acts/agreement';
+import type { PassingResult } from '@/core/acts/passing';
+import { talks } from './talks';
 
 const userId = () =>
   text('user_id')
@@ -22,9 +36,20 @@ export const messages = pgTable(
     key: text('key').notNull().unique(),
     subject: text('subject').notNull(),
     body: text('body').notNull(),
-    /** Why the recipients were picked, in words. */
+    /** The text as the editor holds it; null of messages from before it did. Checked when read. */
+    doc: jsonb('doc').$type<unknown>(),
+    /** Why the recipients were picked, in words, and what it is about. */
     reason: text('reason').notNull(),
+    about: text('about').$type<About>().notNull().default('other'),
+    activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
     createdAt: at('created_at').notNull(),
+    /** When it is to go. Until it has gone, nobody reads it and it can be called back. */
+    goesAt: at('goes_at'),
+    goneAt: at('gone_at'),
+    /** Whether it offers the times at which its writer can be seen. */
+    offersTalk: boolean('offers_talk').notNull().default(false),
+    /** Whether its recipients read why they got it. */
+    saysWhy: boolean('says_why').notNull().default(false),
   },
   (t) => [index('messages_course').on(t.courseId)],
 );
@@ -39,6 +64,8 @@ export const recipients = pgTable(
     enrolmentId: ofEnrolment(),
     subject: text('subject').notNull(),
     body: text('body').notNull(),
+    /** The text with its lists and links, filled for them; null where the plain one is all there is. Checked when read. */
+    doc: jsonb('doc').$type<unknown>(),
     email: text('email'),
     mailState: text('mail_state').$type<MailState>().notNull(),
     attempts: integer('attempts').notNull().default(0),
@@ -49,7 +76,6 @@ export const recipients = pgTable(
   (t) => [
     uniqueIndex('recipients_once').on(t.messageId, t.enrolmentId),
     index('recipients_enrolment').on(t.enrolmentId),
-    index('recipients_state').on(t.mailState),
   ],
 );
 
@@ -95,9 +121,40 @@ export const notes = pgTable(
     /** The day it is about, which need not be the day it was written. */
     on: date('on_day').notNull(),
     text: text('text').notNull(),
+    /** The booked talk that it is of. */
+    talkId: integer('talk_id').references(() => talks.id, { onDelete: 'set null' }),
+    /** How a word in passing went. */
+    result: text('result').$type<PassingResult>(),
+    /** Made by the page that wrote it: what is sent twice is there once. */
+    key: text('key').unique(),
     at: at('at').notNull(),
   },
-  (t) => [index('notes_enrolment').on(t.enrolmentId)],
+  (t) => [index('notes_enrolment').on(t.enrolmentId), index('notes_talk').on(t.talkId)],
+);
+
+/** What was agreed at the end of a talk: the student sees it too, and both look at it on its day. */
+export const agreements = pgTable(
+  'agreements',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    enrolmentId: ofEnrolment(),
+    userId: userId(),
+    noteId: integer('note_id')
+      .notNull()
+      .references(() => notes.id, { onDelete: 'cascade' }),
+    goal: text('goal').notNull(),
+    /** What comes first. */
+    step: text('step').notNull(),
+    /** The day on which it is looked at. */
+    on: date('on_day').notNull(),
+    /** In the student's own words. */
+    said: text('said').notNull(),
+    at: at('at').notNull(),
+    closedAt: at('closed_at'),
+    closedAs: text('closed_as').$type<Kept>(),
+  },
+  (t) => [index('agreements_enrolment').on(t.enrolmentId), index('agreements_note').on(t.noteId)],
 );
 
 /** How somebody left a view of a course: its window and group, its columns. The content is checked when read. */
@@ -126,8 +183,10 @@ export const acts = pgTable(
     kind: text('kind').$type<ActKind>().notNull(),
     /** The day it is about, which need not be the day it was recorded. */
     on: date('on_day').notNull(),
-    /** The day to look again. */
+    /** The day to look again, and when somebody did. */
     followUpOn: date('follow_up_on'),
+    followedUpAt: at('followed_up_at'),
+    followedUpBy: text('followed_up_by').references(() => user.id, { onDelete: 'set null' }),
     reason: text('reason'),
     /** The flags it answers, as they stood. */
     answers: jsonb('answers').$type<ActAnswer[]>().notNull(),
@@ -162,7 +221,29 @@ export const trayItems = pgTable(
     courseId: ofCourse(),
     enrolmentId: ofEnrolment(),
     reason: text('reason').notNull(),
+    about: text('about').$type<About>().notNull().default('other'),
+    activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
+    /** The view they were selected in. */
+    source: text('source').notNull().default(''),
     at: at('at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.userId, t.courseId, t.enrolmentId] })],
+);
+
+/** Texts to begin with that somebody saved: their own, or of all who teach the course. */
+export const templates = pgTable(
+  'templates',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    userId: userId(),
+    shared: boolean('shared').notNull(),
+    name: text('name').notNull(),
+    about: text('about').$type<About>().notNull(),
+    subject: text('subject').notNull(),
+    /** Checked when read. */
+    doc: jsonb('doc').$type<unknown>().notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [index('templates_course').on(t.courseId)],
 );

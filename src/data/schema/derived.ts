@@ -184,6 +184,8 @@ export const masteries = pgTable(
     high: doublePrecision('high').notNull(),
     effective: doublePrecision('effective').notNull(),
     level: text('level').$type<MasteryLevel>().notNull(),
+    /** Of the latest evidence. */
+    askedAt: at('asked_at'),
   },
   (t) => [primaryKey({ columns: [t.enrolmentId, t.outcomeId] })],
 );

@@ -1,4 +1,5 @@
 export * from './acts';
+export * from './audiences';
 export * from './auth';
 export * from './beside';
 export * from './courses';
@@ -9,5 +10,8 @@ export * from './live';
 export * from './people';
 export * from './proposals';
 export * from './records';
+export * from './replies';
 export * from './staff';
+export * from './support';
+export * from './talks';
 export * from './uploads';

@@ -5,6 +5,8 @@ import { at } from './columns';
 
 export const JOB_KINDS = [
   'mail',
+  'letter',
+  'review',
   'follow',
   'evaluate',
   'rebuild',

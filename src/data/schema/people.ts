@@ -1,5 +1,6 @@
-import { date, index, integer, pgSequence, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
+import { boolean, date, index, integer, pgSequence, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core';
 import type { EnrolmentStatus } from '@/core/course/kinds';
+import { at } from './columns';
 import { ofCourse, sections } from './courses';
 
 /** Somebody who learns here, once, whatever courses they are in. */
@@ -10,6 +11,11 @@ export const persons = pgTable('persons', {
   given: text('given').notNull(),
   family: text('family').notNull(),
   email: text('email'),
+  /** Whether they want messages as e-mail too. */
+  mailCopies: boolean('mail_copies').notNull().default(true),
+  /** Why mail to the address does not arrive, and since when; null as long as it does. */
+  mailFault: text('mail_fault'),
+  mailFaultAt: at('mail_fault_at'),
 });
 
 /** One person's place in a course. */

@@ -119,6 +119,8 @@ export const imports = pgTable(
     userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
     at: at('at').notNull(),
     files: jsonb('files').$type<FileCounts[]>().notNull(),
+    /** The job that brought it: one that is begun again after a kill does not bring it again. */
+    jobId: text('job_id'),
     undoneAt: at('undone_at'),
     undoneBy: text('undone_by').references(() => user.id, { onDelete: 'set null' }),
     /** While it comes in nobody sees its rows. Until when that holds if its process is not heard of; null once it is in. */
@@ -128,6 +130,7 @@ export const imports = pgTable(
   },
   (t) => [
     index('imports_course').on(t.courseId),
+    index('imports_job').on(t.jobId),
     index('imports_arriving')
       .on(t.id)
       .where(sql`${t.arrivingUntil} is not null`),

@@ -4,7 +4,7 @@ import { isResource } from '@/core/course/kinds';
 import { formatDuration } from '@/core/formats/xapi/duration';
 import { VERB_OF } from '@/core/formats/xapi/verbs';
 import { uuidFromHash } from '@/core/formats/uuid';
-import { formatInstant } from '@/core/formats/instant';
+import { formatInstant } from '@/core/calendar/instant';
 import { MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
 import type { DemoStudent } from '../people';
 import { seeded, type Random } from '../random';

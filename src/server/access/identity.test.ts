@@ -1,9 +1,10 @@
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
-import type { StudentForm } from '@/core/views/setup';
+import type { StudentForm } from '@/core/forms/setup';
+import { docOf } from '@/core/messages/doc';
 import { courses, enrolments, persons, proposals, recipients, units } from '@/data/schema';
-import { sendMessage } from '../act/compose';
+import { sendMessages } from '../act/compose';
 import { newCourse, saveUnit } from '../act/course/institution';
 import { saveCourse } from '../act/course/parts';
 import { saveStudent } from '../act/course/student';
@@ -85,13 +86,17 @@ describe('who a person is, where courses of others rely on it', () => {
 
   it('is not changed by another try of a message; the copy goes to where it was sent', async () => {
     const { enrolmentId } = await small.course.student('s3');
-    const { messageId: id } = await sendMessage(ines(), 'NAV', {
-      key: '11111111-1111-4111-8111-111111111111',
-      subject: 'Hello',
-      body: 'Come and see me.',
-      reason: 'a test',
-      recipients: [{ enrolmentId, plan: null }],
-    });
+    const { messageId: id } = await sendMessages(ines(), 'NAV', [
+      {
+        key: '11111111-1111-4111-8111-111111111111',
+        subject: 'Hello',
+        doc: docOf('Come and see me.'),
+        reason: 'a test',
+        about: 'other' as const,
+        activityId: null,
+        recipients: [{ enrolmentId, plan: null }],
+      },
+    ]);
     await workOff(small.test.db);
     const { copies } = await messageView(ines(), 'NAV', id);
     expect(await retryMail(ines(), 'NAV', copies[0]!.recipientId, 'bo@new.example')).toBe(true);

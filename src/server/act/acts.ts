@@ -8,6 +8,7 @@ import { insertMany } from '@/data/write/bulk';
 import type { Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
 import type { CourseRow } from '@/data/queries/courseModel';
+import { supersede } from './followUps';
 
 /** What is done about one student. */
 export interface NewAct {
@@ -50,5 +51,8 @@ export async function recordActs(
     })),
     { returning: [acts.id] },
   );
-  return rows.map((r) => Number(r.id));
+  const ids = rows.map((r) => Number(r.id));
+  const again = list.filter((a) => a.followUpOn != null && a.kind !== 'put off').map((a) => a.enrolmentId);
+  await supersede(access, { userId }, again, ids);
+  return ids;
 }

@@ -3,9 +3,10 @@ import { and, asc, count, eq, inArray } from 'drizzle-orm';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import type { Database } from '@/data/database';
+import { docOf } from '@/core/messages/doc';
 import { activities, attendance, enrolments, persons, planSteps, recipients, scores } from '@/data/schema';
 import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
-import { sendMessage } from './compose';
+import { sendMessages } from './compose';
 import { changeCells, undoBatch } from './gradeChange';
 
 const small = withSmallCourse();
@@ -64,11 +65,13 @@ describe('at most twelve statements', () => {
     const input = {
       key: randomUUID(),
       subject: 'About {course}',
-      body: 'Hello {first name | you}.',
+      doc: docOf('Hello {first name | you}.'),
       reason: 'behind',
+      about: 'other' as const,
+      activityId: null,
       recipients: students.map((enrolmentId) => ({ enrolmentId, plan: [step, { ...step, why: 'x' }] })),
     };
-    const n = await statementsOf(() => sendMessage(me(), 'NAV', input));
+    const n = await statementsOf(() => sendMessages(me(), 'NAV', [input]));
     expect(n).toBeGreaterThan(3);
     expect(n).toBeLessThanOrEqual(12);
     const [copies] = await db().orm.select({ n: count() }).from(recipients);

@@ -9,10 +9,16 @@ import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
 import type { SendInput } from '@/core/views/compose';
-import { jobs, messages, recipients } from '@/data/schema';
+import { docOf, type MessageDoc } from '@/core/messages/doc';
+import { docText } from '@/core/messages/docText';
+import type { Selection } from '@/core/rules/selection';
+import { activities, enrolments, jobs, messages, persons, recipients, templates } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { briefView } from '../look/brief';
-import { composeView, sendMessage } from './compose';
+import { pickedFor } from '@/core/acts/pick';
+import { callBack, composeView, sendMessages } from './compose';
+import { removeTemplate, saveTemplate } from './templates';
+import { tray } from './tray';
 import { rereadConfig } from '../base/config';
 import { TRIES } from '../jobs/queue';
 import { workOff } from '../work';
@@ -45,13 +51,17 @@ const ids = (...external: string[]) =>
 const letter = (enrolmentIds: number[], over: Partial<SendInput> = {}): SendInput => ({
   key: randomUUID(),
   subject: 'About {course}',
-  body: 'Hello {first name},\nopen: {what is missing | nothing}; next: {next step | rest}.\n{instructor}',
+  doc: docOf(
+    'Hello {first name},\nopen: {what is missing | nothing}; next: {next step | rest}.\n{instructor}',
+  ),
   reason: 'behind',
+  about: 'other' as const,
+  activityId: null,
   recipients: enrolmentIds.map((enrolmentId) => ({ enrolmentId, plan: null })),
   ...over,
 });
 const send = async (input: SendInput) => {
-  const sent = await sendMessage(small.course.instructor, 'NAV', input);
+  const sent = await sendMessages(small.course.instructor, 'NAV', [input]);
   await workOff(small.test.db);
   return sent;
 };
@@ -71,7 +81,7 @@ describe('sending', () => {
     const bo = view.copies.find((c) => c.name === 'Bo Li')!;
     const lucja = view.copies.find((c) => c.name === 'Łucja Wójcik')!;
     expect(bo).toMatchObject({ state: 'sent', kept: true, subject: 'About Navigation' });
-    expect(lucja.body).toBe('Hello Łucja,\nopen: nothing; next: Heights on film.\nInes Calloway');
+    expect(docText(lucja.doc)).toBe('Hello Łucja,\nopen: nothing; next: rest.\nInes Calloway');
 
     const file = await mailFile(small.course.instructor, lucja.recipientId);
     expect(file.name).toMatch(/^NAV-message-\d+\.eml$/);
@@ -90,8 +100,8 @@ describe('sending', () => {
     const before = kept().length;
     const input = letter(await ids('s1', 's3'));
     const both = await Promise.all([
-      sendMessage(small.course.instructor, 'NAV', input),
-      sendMessage(small.course.instructor, 'NAV', input),
+      sendMessages(small.course.instructor, 'NAV', [input]),
+      sendMessages(small.course.instructor, 'NAV', [input]),
     ]);
     await workOff(small.test.db);
     const later = await send(input);
@@ -114,7 +124,7 @@ describe('sending', () => {
     expect(
       (await roundsView(small.course.instructor, 'NAV', { filter: 'all' })).rows.map((r) => r.enrolmentId),
     ).not.toContain(omer);
-    const brief = await briefView(small.course.instructor, 'NAV', omer!);
+    const brief = (await briefView(small.course.instructor, 'NAV', omer!)).brief;
     expect(brief.sent[0]).toMatchObject({ reason: 'behind', by: 'Ines Calloway', readAt: null });
   });
 });
@@ -135,9 +145,10 @@ describe('what does not arrive', () => {
     await workOff(small.test.db);
     const mended = (await messageView(small.course.instructor, 'NAV', sent.messageId)).copies[0]!;
     expect(mended).toMatchObject({ state: 'sent', attempts: 2, email: 'omer@students.example' });
-    expect((await composeView(small.course.instructor, 'NAV', [omer!])).recipients[0]!.email).toBe(
-      'omer@students.example',
-    );
+    expect(
+      (await composeView(small.course.instructor, 'NAV', [{ enrolmentId: omer!, ...pickedFor('x') }]))
+        .recipients[0]!.email,
+    ).toBe('omer@students.example');
     await expect(
       retryMail(small.course.instructor, 'NAV', failed.recipientId, 'omer@students.example'),
     ).rejects.toThrow('has arrived');
@@ -263,7 +274,7 @@ describe('the messages of a course', () => {
     const [s1] = await ids('s1');
     const sent: number[] = [];
     for (let i = 0; i < MESSAGES_A_PAGE + 1; i++)
-      sent.push((await sendMessage(small.course.instructor, 'NAV', letter([s1!]))).messageId);
+      sent.push((await sendMessages(small.course.instructor, 'NAV', [letter([s1!])])).messageId);
     await workOff(small.test.db);
     const page = (before?: number) => courseMessages(small.course.instructor, 'NAV', before);
     const first = await page();
@@ -318,19 +329,34 @@ describe('a stop in the middle of sending', () => {
 });
 
 describe('refusals', () => {
-  const refused = (input: SendInput) => sendMessage(small.course.instructor, 'NAV', input);
+  const refused = (input: SendInput) => sendMessages(small.course.instructor, 'NAV', [input]);
   it.each<[string, Partial<SendInput>, RegExp]>([
     ['nobody', { recipients: [] }, /nobody to write to/],
-    ['an unknown field', { body: 'x\n{nickname}' }, /Message, line 2: There is no merge field “nickname”/],
+    [
+      'an unknown field',
+      {
+        doc: {
+          type: 'doc',
+          content: [
+            {
+              type: 'paragraph',
+              // As a page of another version could send it.
+              content: [{ type: 'field', attrs: { name: 'nickname' as 'first name', fallback: null } }],
+            },
+          ],
+        },
+      },
+      /There is no merge field “nickname”/,
+    ],
     [
       'a field that is empty and has no fallback',
-      { body: '{what is missing}' },
+      { doc: docOf('{what is missing}') },
       /“what is missing” is empty for Łucja Wójcik/,
     ],
     ['an empty subject', { subject: ' ' }, /subject is empty/],
     ['a subject of two lines', { subject: 'a\nBcc: x@y' }, /one line/],
-    ['an empty message', { body: '\n ' }, /message is empty/],
-    ['a message of a megabyte', { body: 'x'.repeat(1_000_000) }, /longer than 20,000 characters/],
+    ['an empty message', { doc: docOf('\n ') }, /message is empty/],
+    ['a message of a megabyte', { doc: docOf('x'.repeat(1_000_000)) }, /longer than 20,000 characters/],
   ])('%s', async (_name, over, reason) => {
     const before = (await small.test.db.orm.select().from(messages)).length;
     const input = letter(await ids('s1'), over);
@@ -342,7 +368,7 @@ describe('refusals', () => {
     const withPlan = (plan: SendInput['recipients'][number]['plan']) =>
       refused(letter([], { recipients: [{ enrolmentId: lucja!, plan }] }));
     await expect(withPlan([{ ...step, on: '2026-10-27' }])).rejects.toThrow(
-      'In the plan for Łucja Wójcik, “Fixing in four pages” lies in the past',
+      'In the plan for Łucja Wójcik, “Fixing in four pages” is for 2026-10-27: nothing is due on the day it is sent',
     );
     await expect(withPlan([])).rejects.toThrow('has no step');
     await expect(withPlan([{ ...step, activityId: 99_999 }])).rejects.toThrow(
@@ -358,21 +384,318 @@ describe('refusals', () => {
   it('another instructor, and a student', async () => {
     const { viewer } = await small.course.student('s1');
     const input = letter(await ids('s1'));
-    await expect(sendMessage(small.course.stranger, 'NAV', input)).rejects.toThrow('no such course');
-    await expect(sendMessage(viewer, 'NAV', input)).rejects.toThrow('may not');
+    await expect(sendMessages(small.course.stranger, 'NAV', [input])).rejects.toThrow('no such course');
+    await expect(sendMessages(viewer, 'NAV', [input])).rejects.toThrow('may not');
     await expect(composeView(small.course.stranger, 'NAV', [])).rejects.toThrow('no such course');
     await expect(courseMessages(viewer, 'NAV')).rejects.toThrow('may not');
+  });
+});
+
+describe('several texts at once', () => {
+  it('go each to their own, with score and assignment, and only once; all of them or none', async () => {
+    const [ida, lucja] = await ids('s4', 's1');
+    const [quiz] = await small.test.db.orm
+      .select({ id: activities.id })
+      .from(activities)
+      .where(eq(activities.title, 'Tides quiz'));
+    const key = randomUUID();
+    const texts = [
+      letter([ida!], {
+        key,
+        about: 'improved',
+        subject: 'Well done',
+        doc: docOf('Your standing: {standing}.'),
+      }),
+      letter([lucja!], {
+        key: `${key}.1`,
+        about: 'low score',
+        activityId: quiz!.id,
+        subject: 'Your result in {assignment}',
+        doc: docOf('You scored {score} in {assignment}.'),
+      }),
+    ];
+    const me = small.course.instructor;
+    await expect(sendMessages(me, 'NAV', [texts[0]!, { ...texts[1]!, activityId: 999_999 }])).rejects.toThrow(
+      'no such assignment',
+    );
+    const sent = await sendMessages(me, 'NAV', texts);
+    expect(sent).toMatchObject({ messages: 2, recipients: 2, again: false });
+    expect(await sendMessages(me, 'NAV', texts)).toEqual({ ...sent, again: true });
+    await workOff(small.test.db);
+    const view = await messageView(me, 'NAV', sent.messageId + 1);
+    expect(view.copies).toHaveLength(1);
+    expect(view.copies[0]!.subject).toBe('Your result in Tides quiz');
+    expect(docText(view.copies[0]!.doc)).toMatch(/^You scored 9 of 10 in Tides quiz\.$/);
+  });
+});
+
+describe('a text that is more than plain', () => {
+  const rich = (shownIf: Selection | null): MessageDoc => ({
+    type: 'doc',
+    content: [
+      {
+        type: 'paragraph',
+        content: [
+          { type: 'text', text: 'Hello ' },
+          { type: 'field', attrs: { name: 'first name', fallback: 'there' } },
+          { type: 'text', text: ', read <this>', marks: [{ type: 'bold' }] },
+        ],
+      },
+      { type: 'paragraph', attrs: { shownIf }, content: [{ type: 'text', text: 'Something is open.' }] },
+      {
+        type: 'bulletList',
+        content: [
+          {
+            type: 'listItem',
+            content: [
+              {
+                type: 'paragraph',
+                content: [
+                  {
+                    type: 'text',
+                    text: 'the plan',
+                    marks: [{ type: 'link', attrs: { href: 'https://x.example/a?b=1&c=2' } }],
+                  },
+                ],
+              },
+            ],
+          },
+        ],
+      },
+    ],
+  });
+  const MISSING: Selection = { all: [{ measure: 'missing', is: '>', value: 0 }] };
+
+  it('goes as text and as HTML, and shows a paragraph only where its condition holds', async () => {
+    const sent = await send(letter(await ids('s1', 's2', 's3'), { doc: rich(MISSING) }));
+    const view = await messageView(small.course.instructor, 'NAV', sent.messageId);
+    const shown = view.copies.filter((c) => docText(c.doc).includes('Something is open.'));
+    // Of the small course only Ömer has something missing.
+    expect(shown.map((c) => c.name)).toEqual(['Ömer Yıldız']);
+    const bo = view.copies.find((c) => c.name === 'Bo Li')!;
+    const { bytes } = await mailFile(small.course.instructor, bo.recipientId);
+    const parsed = await simpleParser(bytes);
+    expect(parsed.text).toContain('Hello Bo, read <this>\n\n- the plan (https://x.example/a?b=1&c=2)');
+    expect(parsed.html).toContain('<p>Hello Bo<strong>, read &lt;this&gt;</strong></p>');
+    expect(parsed.html).toContain('<a href="https://x.example/a?b=1&amp;c=2">the plan</a>');
+    const other = await PostalMime.parse(bytes);
+    expect(other.html?.trim()).toBe((parsed.html as string).trim());
+    expect(other.text?.trim()).toBe(parsed.text?.trim());
+  });
+
+  it('is another one for one recipient alone', async () => {
+    const [lucja, bo] = await ids('s1', 's3');
+    const own = { subject: 'For you, Bo', doc: docOf('Come by on Friday.') };
+    const sent = await send(
+      letter([], {
+        recipients: [
+          { enrolmentId: lucja!, plan: null },
+          { enrolmentId: bo!, plan: null, own },
+        ],
+      }),
+    );
+    const { copies } = await messageView(small.course.instructor, 'NAV', sent.messageId);
+    expect(copies.map((c) => [c.subject, docText(c.doc).split('\n')[0]])).toEqual([
+      ['For you, Bo', 'Come by on Friday.'],
+      ['About Navigation', 'Hello Łucja,'],
+    ]);
+  });
+
+  it('is refused where it depends on what is not there, or shows nothing', async () => {
+    const gone: Selection = { all: [{ measure: 'score:999999', is: '<', value: 1 }] };
+    await expect(send(letter(await ids('s1'), { doc: rich(gone) }))).rejects.toThrow(
+      'A paragraph depends on what is not there: It asks for an assignment',
+    );
+    const nothing: MessageDoc = {
+      type: 'doc',
+      content: [
+        { type: 'paragraph', attrs: { shownIf: MISSING }, content: [{ type: 'text', text: 'Open.' }] },
+      ],
+    };
+    await expect(send(letter(await ids('s1'), { doc: nothing }))).rejects.toThrow(
+      'Nothing of the message is shown to Łucja Wójcik.',
+    );
+    const script = JSON.parse(
+      JSON.stringify(rich(null)).replace('https://x.example/a?b=1&c=2', 'javascript:alert(1)'),
+    ) as MessageDoc;
+    await expect(send(letter(await ids('s1'), { doc: script }))).rejects.toThrow('A link must begin with');
+  });
+});
+
+describe('a message that has not gone', () => {
+  const me = () => small.course.instructor;
+  const TOMORROW = Date.parse('2026-10-29T08:00:00Z');
+  const later = (input: SendInput) => sendMessages(me(), 'NAV', [input], TOMORROW);
+
+  it('is read by nobody, waits, and goes when its time has come', async () => {
+    const bo = await small.course.student('s3');
+    const before = (await studentHome(bo.viewer)).courses[0]!;
+    const sent = await later(letter([], { recipients: [{ enrolmentId: bo.enrolmentId, plan: [step] }] }));
+    expect(sent.goesAt).toBe(TOMORROW);
+    await workOff(small.test.db);
+    const home = async () => (await studentHome(bo.viewer)).courses[0]!;
+    expect((await home()).messages).toEqual(before.messages);
+    expect((await home()).plans).toHaveLength(before.plans.length);
+    expect(await messageView(me(), 'NAV', sent.messageId)).toMatchObject({ goesAt: TOMORROW, isOwn: true });
+    const [copy] = (await messageView(me(), 'NAV', sent.messageId)).copies;
+    await expect(markRead(bo.viewer, copy!.recipientId)).rejects.toThrow();
+    await dueNow();
+    await workOff(small.test.db);
+    expect((await home()).messages).toHaveLength(before.messages.length + 1);
+    expect((await home()).plans).toHaveLength(before.plans.length + 1);
+    expect(await messageView(me(), 'NAV', sent.messageId)).toMatchObject({ goesAt: null });
+    await expect(callBack(me(), 'NAV', sent.messageId)).rejects.toThrow('It has gone by now');
+  });
+
+  it('does not go early because a copy of it gets an address', async () => {
+    const { orm } = small.test.db;
+    const ida = await small.course.student('s4');
+    const sent = await later(letter([ida.enrolmentId]));
+    const [copy] = (await messageView(me(), 'NAV', sent.messageId)).copies;
+    expect(copy!.state).toBe('no address');
+    await retryMail(me(), 'NAV', copy!.recipientId, 'ida@students.example');
+    await workOff(small.test.db);
+    expect(await messageView(me(), 'NAV', sent.messageId)).toMatchObject({ goesAt: TOMORROW });
+    await dueNow();
+    await workOff(small.test.db);
+    expect((await messageView(me(), 'NAV', sent.messageId)).copies[0]!.state).toBe('sent');
+    await orm.update(persons).set({ email: null }).where(eq(persons.externalId, 's4'));
+  });
+
+  it('is called back as a whole, and who was written to is selected again', async () => {
+    const [lucja, bo] = await ids('s1', 's3');
+    const key = randomUUID();
+    const mailed = kept().length;
+    const sent = await sendMessages(
+      me(),
+      'NAV',
+      [letter([lucja!], { key, reason: 'first' }), letter([bo!], { key: `${key}.1`, reason: 'second' })],
+      TOMORROW,
+    );
+    const all = (await small.test.db.orm.select().from(messages)).length;
+    await expect(callBack(small.course.stranger, 'NAV', sent.messageId)).rejects.toThrow();
+    expect(await callBack(me(), 'NAV', sent.messageId + 1)).toBe(2);
+    expect(await small.test.db.orm.select().from(messages)).toHaveLength(all - 2);
+    const again = await tray(me(), { id: small.course.courseId });
+    expect(again.map((t) => [t.enrolmentId, t.reason]).sort()).toEqual(
+      [
+        [lucja, 'first'],
+        [bo, 'second'],
+      ].sort(),
+    );
+    await dueNow();
+    await workOff(small.test.db);
+    expect(kept()).toHaveLength(mailed);
+    await expect(callBack(me(), 'NAV', sent.messageId)).rejects.toThrow('no such message');
+    await small.test.db.orm.delete(jobs);
+  });
+
+  it('leaves out who has left the course by then', async () => {
+    const { orm } = small.test.db;
+    const ida = await small.course.student('s4');
+    const [lucja] = await ids('s1');
+    const sent = await later(letter([lucja!, ida.enrolmentId]));
+    await orm.update(enrolments).set({ status: 'withdrawn' }).where(eq(enrolments.id, ida.enrolmentId));
+    await dueNow();
+    await workOff(small.test.db);
+    await orm.update(enrolments).set({ status: 'active' }).where(eq(enrolments.id, ida.enrolmentId));
+    const { copies } = await messageView(me(), 'NAV', sent.messageId);
+    expect(copies.map((c) => [c.name, c.state])).toEqual([
+      ['Ida Wren', 'left out'],
+      ['Łucja Wójcik', 'sent'],
+    ]);
+    expect((await studentHome(ida.viewer)).courses[0]!.messages.map((m) => m.recipientId)).not.toContain(
+      copies[0]!.recipientId,
+    );
+  });
+
+  it('waits for half a minute where it goes now, and for a time to come only', async () => {
+    process.env.LANTERN_CALL_BACK_S = '30';
+    rereadConfig();
+    const sent = await sendMessages(me(), 'NAV', [letter(await ids('s1'))]);
+    process.env.LANTERN_CALL_BACK_S = '0';
+    rereadConfig();
+    expect(sent.goesAt).toBe(Date.parse('2026-10-28T12:00:30Z'));
+    expect(await callBack(me(), 'NAV', sent.messageId)).toBe(1);
+    const past = Date.parse('2026-10-28T11:00:00Z');
+    await expect(sendMessages(me(), 'NAV', [letter(await ids('s1'))], past)).rejects.toThrow('has passed');
+    const far = Date.parse('2027-10-28T11:00:00Z');
+    await expect(sendMessages(me(), 'NAV', [letter(await ids('s1'))], far)).rejects.toThrow(
+      'at most 120 days',
+    );
+  });
+});
+
+describe('before sending', () => {
+  it('who was written to about the same, and who wants no e-mail, is said', async () => {
+    const me = small.course.instructor;
+    const [lucja, bo] = await ids('s1', 's3');
+    await send(letter([lucja!], { about: 'improved' }));
+    const { orm } = small.test.db;
+    const [person] = await orm
+      .select({ id: enrolments.personId })
+      .from(enrolments)
+      .where(eq(enrolments.id, bo!));
+    await orm.update(persons).set({ mailCopies: false }).where(eq(persons.id, person!.id));
+    const picks = [lucja!, bo!].map((enrolmentId) => ({ enrolmentId, ...pickedFor('x', 'improved') }));
+    const view = await composeView(me, 'NAV', picks);
+    expect(view.recipients.map((r) => [r.name, r.lastSame != null, r.mailCopies])).toEqual([
+      ['Bo Li', false, false],
+      ['Łucja Wójcik', true, true],
+    ]);
+    // About something else nobody was written to.
+    const other = await composeView(me, 'NAV', [
+      { enrolmentId: lucja!, ...pickedFor('x', 'late assignment') },
+    ]);
+    expect(other.recipients[0]!.lastSame).toBeNull();
+    const mailed = kept().length;
+    const sent = await send(letter([bo!]));
+    expect((await messageView(me, 'NAV', sent.messageId)).copies[0]!.state).toBe('turned off');
+    expect(kept()).toHaveLength(mailed);
+    await orm.update(persons).set({ mailCopies: true }).where(eq(persons.id, person!.id));
+  });
+});
+
+describe('templates', () => {
+  const form = {
+    id: null,
+    name: 'Come by',
+    about: 'behind' as const,
+    shared: false,
+    subject: 'Come by',
+    doc: docOf('Hello {first name}.'),
+  };
+  it('are one’s own or of the course, and say what in them is gone', async () => {
+    const me = small.course.instructor;
+    const [lucja] = await ids('s1');
+    const listed = async () =>
+      (await composeView(me, 'NAV', [{ enrolmentId: lucja!, ...pickedFor('x') }])).templates;
+    const id = await saveTemplate(me, 'NAV', form);
+    await expect(saveTemplate(me, 'NAV', form)).rejects.toThrow(
+      'You have a template called “Come by” already.',
+    );
+    expect(await listed()).toMatchObject([{ id, own: true, shared: false, fault: null, doc: form.doc }]);
+    await small.test.db.orm
+      .update(templates)
+      .set({ doc: JSON.parse(JSON.stringify(form.doc).replace('first name', 'nickname')) as unknown });
+    expect(await listed()).toMatchObject([{ id, doc: null, fault: expect.stringContaining('“nickname”') }]);
+    await expect(removeTemplate(small.course.stranger, 'NAV', id)).rejects.toThrow();
+    await removeTemplate(me, 'NAV', id);
+    expect(await listed()).toEqual([]);
   });
 });
 
 describe('plans', () => {
   it('are proposed from what is missing, with resources of weak outcomes', async () => {
     const [omer] = await ids('s2');
-    const { recipients: people, sharedReason } = await composeView(small.course.instructor, 'NAV', [omer!]);
+    const { recipients: people } = await composeView(small.course.instructor, 'NAV', [
+      { enrolmentId: omer!, ...pickedFor('x') },
+    ]);
     const titles = people[0]!.plan.map((s) => s.title);
     expect(titles).toEqual(expect.arrayContaining(['Chart exercise 2', 'Chart exercise 3', 'Tides quiz']));
     expect(people[0]!.plan.every((s) => s.on > '2026-10-28')).toBe(true);
-    expect(sharedReason).toBe('not seen');
+    // Without a reason of its own the weightiest flag says what it is about.
+    expect(people[0]!.picked.about).toBe('not seen');
   });
   it('reach the student, who ticks off and takes back; the instructor sees it', async () => {
     const bo = await small.course.student('s3');
@@ -386,7 +709,7 @@ describe('plans', () => {
     const home = await studentHome(bo.viewer);
     const [plan] = home.courses[0]!.plans;
     expect(plan!.steps.map((s) => s.title)).toEqual(['Fixing in four pages', 'Second']);
-    expect(home.courses[0]!.messages[0]!.body).toContain('next: Fixing in four pages.');
+    expect(docText(home.courses[0]!.messages[0]!.doc)).toContain('next: Fixing in four pages.');
     const ticked = async () =>
       (await coursePlans(small.course.instructor, 'NAV'))[0]!.plan.steps.filter((s) => s.doneAt != null)
         .length;

@@ -26,7 +26,7 @@ export function grade(
     cells.map((cell) => ({
       ...cell,
       to: (state, maximum) => {
-        if (cell.points != null && maximum == null) throw invalid('This work has no points.');
+        if (cell.points != null && maximum == null) throw invalid('This assignment has no points.');
         if (cell.points != null && (cell.points < 0 || cell.points > maximum!))
           throw invalid(`${cell.points} is not between 0 and the maximum of ${maximum}.`);
         return changes.graded(state, cell.points, at);

@@ -104,13 +104,13 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
           isNull(scoreChanges.undoneAt),
         ),
       );
-    if (rows.length === 0) throw notFound('change to take back');
+    if (rows.length === 0) throw notFound('change to undo');
     const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
     const still = rows.filter((r) =>
       sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
     );
     if (still.length === 0)
-      throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was taken back.');
+      throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was undone.');
     await write(
       tx,
       still.map((r) => ({ ...r, before: r.after, after: r.before })),
@@ -176,7 +176,7 @@ async function placesOf({ orm }: Access, course: CourseRow, cells: readonly Cell
     .from(activities)
     .where(eq(activities.courseId, course.id));
   const maxima = new Map(works.map((w) => [w.id, w.points]));
-  if (cells.some((c) => !maxima.has(c.activityId))) throw notFound('work in this course');
+  if (cells.some((c) => !maxima.has(c.activityId))) throw notFound('assignment in this course');
   const ids = [...new Set(cells.map((c) => c.enrolmentId))];
   const people =
     ids.length === 0

@@ -184,7 +184,7 @@ describe('grading in place', () => {
       ]),
     ).rejects.toThrow(/Gone Away has left the course \(withdrawn\)/);
     await expect(grade(ines(), code, [{ ...c, activityId: 999_999, points: 4 }])).rejects.toThrow(
-      /no such work/,
+      /no such assignment/,
     );
     // Nothing of a refused batch was kept.
     expect(await storedScore(c.enrolmentId, c.activityId)).toMatchObject({ points: null });

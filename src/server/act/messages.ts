@@ -1,4 +1,6 @@
-import type { MailState } from '@/core/messages/mailState';
+import { NOT_ARRIVED, type MailState } from '@/core/messages/mailState';
+import { docIn } from '@/data/queries/docIn';
+import { waitsUntil } from '@/data/queries/hasGone';
 import { and, asc, desc, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
 import { messageIdOf } from '@/core/messages/messageId';
@@ -10,6 +12,7 @@ import { peopleChanged } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
 import { invalid, notFound } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
+import { unreadCount } from '@/data/queries/replies';
 import { queueMail } from '../mail/dispatch';
 import { keptMail } from '../mail/kept';
 import { fullName } from '../snapshot/roster';
@@ -81,9 +84,11 @@ export async function courseMessages(viewer: Viewer, code: string, before?: numb
         read: (own?.recipients ?? 0) - (own?.unread ?? 0),
         failed: own?.failed ?? 0,
         waiting: own?.waiting ?? 0,
+        goesAt: waitsUntil(message),
       };
     }),
     all: all!,
+    answers: await unreadCount(await database(), course.id),
     isOlder: before != null,
     before: heads.length > MESSAGES_A_PAGE ? page.at(-1)!.message.id : null,
   };
@@ -94,8 +99,6 @@ function readSubject(copies: readonly { readonly subject: string }[], template: 
   const first = copies[0]?.subject;
   return first != null && copies.every((c) => c.subject === first) ? first : template;
 }
-
-const NOT_ARRIVED: readonly MailState[] = ['failed', 'unsure', 'no address'];
 
 /** One message with each recipient's own copy. */
 export async function messageView(viewer: Viewer, code: string, messageId: number): Promise<MessageView> {
@@ -123,7 +126,7 @@ export async function messageView(viewer: Viewer, code: string, messageId: numbe
       name: fullName(person),
       email: recipient.email,
       subject: recipient.subject,
-      body: recipient.body,
+      doc: docIn(recipient),
       state: recipient.mailState,
       error: recipient.mailError,
       attempts: recipient.attempts,
@@ -134,7 +137,16 @@ export async function messageView(viewer: Viewer, code: string, messageId: numbe
   }
   const { id, reason, createdAt } = head.message;
   const subject = readSubject(copies, head.message.subject);
-  return { id, subject, reason, by: head.by, at: createdAt.getTime(), copies };
+  return {
+    id,
+    subject,
+    reason,
+    by: head.by,
+    at: createdAt.getTime(),
+    goesAt: waitsUntil(head.message),
+    isOwn: head.message.userId === viewer.userId,
+    copies,
+  };
 }
 
 const address = yup.string().trim().email().max(254).required();
@@ -157,7 +169,7 @@ export async function retryMail(
   const change = await db.transaction<Change>(async (tx) => {
     const { orm } = tx;
     const [row] = await orm
-      .select({ recipient: recipients, person: persons })
+      .select({ recipient: recipients, person: persons, goneAt: messages.goneAt })
       .from(recipients)
       .innerJoin(messages, eq(messages.id, recipients.messageId))
       .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
@@ -170,7 +182,13 @@ export async function retryMail(
       .where(and(eq(recipients.id, recipientId), inArray(recipients.mailState, [...NOT_ARRIVED])))
       .returning({ id: recipients.id });
     if (queued.length === 0) throw invalid('This copy has arrived or is on its way.');
-    await queueMail(tx, row.recipient.messageId);
+    // One that waits for its time goes with the others then.
+    if (row.goneAt != null) await queueMail(tx, row.recipient.messageId);
+    // Whether it arrives now is to be seen.
+    await orm
+      .update(persons)
+      .set({ mailFault: null, mailFaultAt: null })
+      .where(eq(persons.id, row.person.id));
     if (email.trim() === row.recipient.email) return 'none';
     const change = await changeIdentity(tx, viewer.userId, row.person.id, {
       ...row.person,

@@ -2,6 +2,11 @@ import { and, eq } from 'drizzle-orm';
 import { isResource } from '@/core/course/kinds';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { isClosed } from '@/core/gradebook/status';
+import { PRAISE, type Picked } from '@/core/acts/pick';
+import { secondsByActivity } from '@/core/activity/workDays';
+import { focusOf } from '@/core/messages/starters';
+import { planPace } from '@/core/plans/pace';
+import { IN_FULL_SHARE } from '@/core/plans/ticks';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -13,9 +18,11 @@ import { type CourseModel } from '@/data/queries/courseModel';
 import { invalid, notFound } from '../base/errors';
 import { fullName } from '../snapshot/roster';
 import { requireStudent, requireCourse, type Viewer } from '../access/viewer';
-import type { CoursePlanRow, StepInput } from '@/core/views/plan';
-import { plansOf } from '@/data/queries/plans';
-import { type Snapshot } from '../snapshot/snapshot';
+import { MOST_STEPS, type StepView } from '@/core/plans/plan';
+import type { StepForm } from '@/core/forms/message';
+import type { CoursePlanRow } from '@/core/views/plan';
+import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { tickedPlans } from '../snapshot/tickedPlans';
 
 /** Activities a step can be made from, in course order. */
 export function planActivities(course: CourseModel): PlanActivity[] {
@@ -27,10 +34,10 @@ export function planActivities(course: CourseModel): PlanActivity[] {
   }));
 }
 
-/** A proposed plan for each of the enrolments: see `proposePlan`. */
+/** A proposed plan for each of the enrolments, from why they were selected: see `proposePlan`. None where it is praise. */
 export async function proposedPlans(
   snapshot: Snapshot,
-  ids: readonly number[],
+  chosen: ReadonlyMap<number, Picked>,
 ): Promise<Map<number, PlanStep[]>> {
   const model = await snapshot.model();
   const all = planActivities(model);
@@ -39,45 +46,71 @@ export async function proposedPlans(
   const resources = all.filter((a) => isResource(kindOf.get(a.id)!));
   const measured = await snapshot.measures();
   const learned = await snapshot.masteries();
+  const days = await snapshot.days();
+  const workDays = await snapshot.workDays();
   const at = now();
-  const from = addDays(localDate(at, model.term.zone), 1);
+  const today = localDate(at, model.term.zone);
   const closesOf = new Map(model.activities.map((a) => [String(a.id), a.closesAt?.getTime() ?? null]));
   const own = await snapshot.scores();
   const canStill = (enrolmentId: number, work: string) =>
     !isClosed({ closes: closesOf.get(work) ?? null }, own.get(enrolmentId)?.get(work), at);
   return new Map(
-    ids.flatMap((id) => {
+    [...chosen].flatMap(([id, { about, activityId }]) => {
       const found = measured.get(id);
       if (!found) return [];
+      if (PRAISE.includes(about)) return [[id, []]];
+      const seconds = secondsByActivity(workDays.get(id));
+      const inFull = (a: PlanActivity) => (seconds.get(Number(a.id)) ?? 0) >= IN_FULL_SHARE * a.minutes * 60;
+      const kind = focusOf(about);
+      const activity = activityId == null ? undefined : byId.get(String(activityId));
+      const recent = addDays(today, -USUAL_DAYS);
       const plan = proposePlan({
         missing: found.completion.missing
           .filter((work) => canStill(id, work))
           .flatMap((work) => byId.get(work) ?? []),
-        resources,
+        resources: resources.filter((r) => !inFull(r)),
         outcomes: (learned.get(id) ?? []).map((m) => ({ ...m, id: String(m.outcomeId) })),
-        from,
+        focus: kind && activity ? { kind, activity } : null,
+        from: addDays(today, 1),
         term: model.term,
+        pace: planPace(
+          (days.get(id) ?? []).filter((d) => d.date >= recent).map((d) => d.seconds / 60),
+          found.rhythm.daysSince,
+        ),
       });
       return [[id, plan]];
     }),
   );
 }
 
-export const MOST_STEPS = 20;
+/** Days in which a student's usual minutes are looked for. */
+const USUAL_DAYS = 28;
+
+/** The first open step of each student's latest plan that has one. */
+export async function openSteps(snapshot: Snapshot, ids: readonly number[]): Promise<Map<number, StepView>> {
+  const found = new Map<number, StepView>();
+  for (const plan of await tickedPlans(snapshot, ids)) {
+    const step = plan.steps.find((s) => s.doneAt == null);
+    if (step && !found.has(plan.enrolmentId)) found.set(plan.enrolmentId, step);
+  }
+  return found;
+}
 
 /** Refuses a plan that cannot be: no step, too many, a date in the past, an activity of another course. */
 export function checkPlan(
   course: CourseModel,
   student: string,
-  steps: readonly StepInput[],
+  steps: readonly StepForm[],
   today: LocalDate,
 ): void {
   if (steps.length === 0) throw invalid(`The plan for ${student} has no step.`);
   if (steps.length > MOST_STEPS) throw invalid(`The plan for ${student} has more than ${MOST_STEPS} steps.`);
   const known = new Set(course.activities.map((a) => a.id));
   for (const step of steps) {
-    if (step.on < today)
-      throw invalid(`In the plan for ${student}, “${step.title}” lies in the past (${step.on}).`);
+    if (step.on <= today)
+      throw invalid(
+        `In the plan for ${student}, “${step.title}” is for ${step.on}: nothing is due on the day it is sent, or before.`,
+      );
     if (step.activityId != null && !known.has(step.activityId)) {
       throw invalid(`In the plan for ${student}, “${step.title}” is not an activity of this course.`);
     }
@@ -91,7 +124,7 @@ export async function storePlans(
   list: readonly {
     readonly enrolmentId: number;
     readonly recipientId: number;
-    readonly steps: readonly StepInput[];
+    readonly steps: readonly StepForm[];
   }[],
 ): Promise<void> {
   const made = await insertMany(
@@ -144,14 +177,15 @@ export async function tickStep(viewer: Viewer, stepId: number, done: boolean): P
 export async function coursePlans(viewer: Viewer, code: string): Promise<CoursePlanRow[]> {
   const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
+  const snapshot = await snapshotOf(course);
   const people = await orm
     .select({ id: enrolments.id, given: persons.given, family: persons.family })
     .from(enrolments)
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(enrolments.courseId, course.id));
   const nameOf = new Map(people.map((p) => [p.id, fullName(p)]));
-  const all = await plansOf(
-    await database(),
+  const all = await tickedPlans(
+    snapshot,
     people.map((p) => p.id),
   );
   return all.map((plan) => ({ plan, name: nameOf.get(plan.enrolmentId) ?? '' }));

@@ -1,7 +1,10 @@
 import { trayOf } from '@/data/queries/tray';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
+import type { Picked } from '@/core/acts/pick';
+import type { TrayItem } from '@/core/views/tray';
+import { insertMany } from '@/data/write/bulk';
 import type { Access } from '@/data/database';
-import { enrolments, trayItems } from '@/data/schema';
+import { activities, enrolments, trayItems } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import type { CourseRow } from '@/data/queries/courseModel';
@@ -13,33 +16,62 @@ import { requireCourse, type Viewer } from '../access/viewer';
 export const tray = async (viewer: Viewer, course: Pick<CourseRow, 'id'>) =>
   trayOf(await database(), viewer.userId, course.id);
 
-/** Adds students of the course to the tray; who is in it already keeps the first reason. */
+/** Students to be selected, and why. */
+export interface PickedStudents extends Picked {
+  readonly students: readonly number[];
+}
+
+/**
+ * Adds students of the course to the tray; who is in it already keeps the first reason.
+ *
+ * @param options.source the view they were selected in
+ * @param options.anew whether who was in it goes first
+ * @returns who was in it before, to undo it
+ */
 export async function addToTray(
   viewer: Viewer,
   code: string,
-  ids: readonly number[],
-  reason: string,
-): Promise<void> {
+  picks: readonly PickedStudents[],
+  { source = '', anew = false }: { readonly source?: string; readonly anew?: boolean } = {},
+): Promise<TrayItem[]> {
   const course = await requireCourse(viewer, 'act', code);
-  if (ids.length === 0) return;
-  const { orm } = await database();
-  const found = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, course.id), inArray(enrolments.id, [...ids])));
-  if (found.length !== new Set(ids).size) throw invalid('Somebody in the selection is not in this course.');
-  await orm
-    .insert(trayItems)
-    .values(
-      found.map(({ id }) => ({
-        userId: viewer.userId,
-        courseId: course.id,
-        enrolmentId: id,
-        reason,
-        at: nowDate(),
-      })),
-    )
-    .onConflictDoNothing();
+  const ids = [...new Set(picks.flatMap((p) => p.students))];
+  if (ids.length === 0) return [];
+  const db = await database();
+  return db.transaction(async (tx) => {
+    const found = await tx.orm
+      .select({ id: enrolments.id })
+      .from(enrolments)
+      .where(and(eq(enrolments.courseId, course.id), idsIn(enrolments.id, ids)));
+    if (found.length !== ids.length) throw invalid('Somebody in the selection is not in this course.');
+    const wanted = [...new Set(picks.flatMap((p) => p.activityId ?? []))];
+    const known = await tx.orm
+      .select({ id: activities.id })
+      .from(activities)
+      .where(and(eq(activities.courseId, course.id), idsIn(activities.id, wanted)));
+    if (known.length !== wanted.length) throw invalid('There is no such assignment in this course.');
+    const before = await trayOf(tx, viewer.userId, course.id);
+    if (anew) await removeFromTray(tx, viewer, course, null);
+    const rows = new Map(
+      picks.flatMap(({ students, reason, about, activityId }) =>
+        students.map((enrolmentId) => [
+          enrolmentId,
+          {
+            userId: viewer.userId,
+            courseId: course.id,
+            enrolmentId,
+            reason,
+            about,
+            activityId,
+            source,
+            at: nowDate(),
+          },
+        ]),
+      ),
+    );
+    await insertMany(tx, trayItems, [...rows.values()], { conflict: sql`on conflict do nothing` });
+    return before;
+  });
 }
 
 /** Takes students out of the tray, or everybody if no ids are given. */
@@ -64,4 +96,20 @@ export async function removeFromTray(
         ids ? idsIn(trayItems.enrolmentId, ids) : undefined,
       ),
     );
+}
+
+/** Selects students again, each for what they were selected for, after what was sent to them was called back. */
+export async function selectAgain(
+  tx: Access,
+  viewer: Viewer,
+  courseId: number,
+  picks: readonly ({ readonly enrolmentId: number } & Picked)[],
+): Promise<void> {
+  const at = nowDate();
+  await insertMany(
+    tx,
+    trayItems,
+    picks.map((p) => ({ ...p, userId: viewer.userId, courseId, source: 'compose', at })),
+    { conflict: sql`on conflict do nothing` },
+  );
 }

@@ -1,5 +1,5 @@
 import type { Instant } from '@/core/units';
-import { parseInstant } from '@/core/formats/instant';
+import { parseInstant } from '@/core/calendar/instant';
 
 let read: { readonly text: string; readonly at: Instant } | null = null;
 

@@ -40,6 +40,21 @@ const environment = yup
         });
       }
     }),
+    LANTERN_MAIL_IN_PORT: yup
+      .number()
+      .integer()
+      .min(0, 'LANTERN_MAIL_IN_PORT is a port from 0 to 65535')
+      .max(65535, 'LANTERN_MAIL_IN_PORT is a port from 0 to 65535'),
+    LANTERN_MAIL_IN_HOST: yup.string().default('127.0.0.1'),
+    LANTERN_MAIL_DOMAIN: yup
+      .string()
+      .matches(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/i, 'LANTERN_MAIL_DOMAIN is a domain like lantern.school.example'),
+    LANTERN_CALL_BACK_S: yup
+      .number()
+      .integer()
+      .min(0, 'LANTERN_CALL_BACK_S is a number of seconds')
+      .max(600, 'LANTERN_CALL_BACK_S is at most 600 seconds')
+      .default(30),
     PORT: yup.number().integer().min(1).max(65535).default(3000),
   })
   .test(
@@ -60,6 +75,10 @@ export interface Config {
   /** Whether mail may go in clear to a server elsewhere that offers no encryption. */
   readonly mailMayBePlain: boolean;
   readonly mailFrom: string;
+  /** Where answers by e-mail come in, and the domain of their addresses; null where they do not. */
+  readonly mailIn: { readonly host: string; readonly port: number; readonly domain: string } | null;
+  /** Seconds in which a message that goes now can still be called back. */
+  readonly callBackS: number;
   readonly baseUrl: string;
   readonly secret: string;
   /** Origins whose pages may read answers of the statements endpoint; `*` is any. */
@@ -81,6 +100,7 @@ export const rereadConfig = (): Config => (holder.lanternConfig = readConfig());
 
 function readConfig(): Config {
   const env = environment.validateSync(process.env, { stripUnknown: true });
+  const mailFrom = env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example';
   const dataFolder = resolve(/*turbopackIgnore: true*/ env.LANTERN_DATA ?? '.lantern');
   return {
     dataFolder,
@@ -89,7 +109,16 @@ function readConfig(): Config {
     mailFolder: join(dataFolder, 'mail'),
     usesMailStandIn: env.LANTERN_MAIL_STANDIN === 'yes',
     mailMayBePlain: env.LANTERN_MAIL_PLAIN === 'yes',
-    mailFrom: env.LANTERN_MAIL_FROM ?? 'ready-lantern@saltmarsh.example',
+    mailFrom,
+    mailIn:
+      env.LANTERN_MAIL_IN_PORT == null
+        ? null
+        : {
+            host: env.LANTERN_MAIL_IN_HOST,
+            port: env.LANTERN_MAIL_IN_PORT,
+            domain: env.LANTERN_MAIL_DOMAIN ?? mailFrom.split('@')[1]!,
+          },
+    callBackS: env.LANTERN_CALL_BACK_S,
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),
     xapiOrigins: (env.LANTERN_XAPI_ORIGINS ?? '').split(',').flatMap((o) => o.trim() || []),

@@ -2,6 +2,7 @@ import { eq, inArray } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import { EVENT_KINDS } from '@/core/course/kinds';
 import {
   activities,
@@ -133,7 +134,7 @@ describe('derived rows brought up to date', () => {
         expect(step).toEqual(await derived());
         expect(step.totals).toEqual(await totalsOfDays());
       }),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     );
     expect(settledSeen).toBeGreaterThan(10);
   });

@@ -17,6 +17,7 @@ import { loadClassRecord } from '@/data/queries/classRecord';
 import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../base/turns';
 import type { CourseModel } from '@/data/queries/courseModel';
+import { readAnswers } from '@/data/queries/studentParts';
 import { idsIn } from '@/data/queries/idsIn';
 import { evaluateAgain } from './outdated';
 import { upsertMany } from '@/data/write/bulk';
@@ -52,12 +53,13 @@ export async function evaluateCourse(access: Access, course: CourseModel, asOf: 
  * @param record of the active students, as it shall be evaluated
  */
 export async function findEvaluation(
-  { orm }: Access,
+  access: Access,
   course: CourseModel,
   record: ClassRecord,
   asOf: Instant,
   progress: Progress = unwatched,
 ): Promise<Evaluated> {
+  const { orm } = access;
   const courseId = course.row.id;
   const { evaluatedOn } = course.row;
   const enrolled = await orm
@@ -94,14 +96,18 @@ export async function findEvaluation(
     for (const flag of open.get(student)!) closed.push({ student, flag: { ...flag, closedOn: today } });
     open.delete(student);
   }
-  const outcomes = course.outcomes.map((o) => String(o.id));
+  const outcomes = course.outcomes.map(({ id, parentId }) => ({
+    id: String(id),
+    parent: parentId == null ? null : String(parentId),
+  }));
+  const answers = await readAnswers(access, courseId);
   return {
     ids,
     open,
     closed,
     latest,
     picture: await inTurns(weeklyPicture(record, asOf)),
-    learned: await inTurns(classMastery(record, outcomes, course.covers, asOf)),
+    learned: await inTurns(classMastery(record, outcomes, course.covers, answers, asOf)),
     asOf,
     today,
   };
@@ -227,11 +233,20 @@ export async function storeEvaluation(
   await copyLines(
     access,
     'masteries',
-    ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level'],
+    ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level', 'asked_at'],
     (function* () {
       for (const [student, byOutcome] of learned)
         for (const [outcome, m] of byOutcome)
-          yield copyLine([student, Number(outcome), m.mean, m.low, m.high, m.effective, m.level]);
+          yield copyLine([
+            student,
+            Number(outcome),
+            m.mean,
+            m.low,
+            m.high,
+            m.effective,
+            m.level,
+            m.askedAt == null ? null : new Date(m.askedAt),
+          ]);
     })(),
   );
   await orm

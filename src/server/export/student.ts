@@ -21,6 +21,12 @@ import {
   plans,
   proposals,
   recipients,
+  replies,
+  talks,
+  agreements,
+  checkIns,
+  helpings,
+  letters,
   referrals,
   requirements,
   responses,
@@ -135,6 +141,19 @@ export async function studentArchive(
     'acts.json': json(await orm.select().from(acts).where(eq(acts.enrolmentId, enrolmentId))),
     'notes.json': json(await orm.select().from(notes).where(eq(notes.enrolmentId, enrolmentId))),
     'messages.json': json(await orm.select().from(recipients).where(eq(recipients.enrolmentId, enrolmentId))),
+    'answers.json': json(await orm.select().from(replies).where(eq(replies.enrolmentId, enrolmentId))),
+    'talks.json': json(await orm.select().from(talks).where(eq(talks.enrolmentId, enrolmentId))),
+    'agreements.json': json(
+      await orm.select().from(agreements).where(eq(agreements.enrolmentId, enrolmentId)),
+    ),
+    'check-ins.json': json(await orm.select().from(checkIns).where(eq(checkIns.enrolmentId, enrolmentId))),
+    'helping.json': json(
+      await orm
+        .select()
+        .from(helpings)
+        .where(or(eq(helpings.helpedId, enrolmentId), eq(helpings.helperId, enrolmentId))),
+    ),
+    'letters.json': json(await orm.select().from(letters).where(eq(letters.enrolmentId, enrolmentId))),
     'plans.json': json({
       plans: planRows,
       steps: planRows.length
@@ -245,6 +264,10 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       responses,
       notes,
       recipients,
+      replies,
+      talks,
+      agreements,
+      checkIns,
       plans,
       flags,
     })) {

@@ -1,13 +1,13 @@
 import { activityTable } from '@/core/tables/activity';
 import { gradebookTable } from '@/core/tables/gradebook';
-import { rosterTable, workListTable } from '@/core/tables/lists';
+import { peopleTable, workListTable } from '@/core/tables/lists';
 import { resourcesTable } from '@/core/tables/resources';
 import type { SheetTable } from '@/core/tables/sheet';
 import { sheetOf, type AskedTable } from '@/core/tables/table';
 import { trendsTable } from '@/core/tables/trends';
 import { weekTable } from '@/core/tables/week';
 import { workTable } from '@/core/tables/work';
-import { LISTS } from '@/core/views/lists';
+import { isPeopleList, LISTS } from '@/core/views/lists';
 import type { Viewer } from '../access/viewer';
 import { invalid, notFound } from '../base/errors';
 import { activityView } from '../look/activity';
@@ -34,7 +34,7 @@ export async function exportTable(
     case 'trends':
       return sheetOf(trendsTable, await trendsView(viewer, code, { ...asked, student: undefined }), asked);
     case 'work': {
-      if (!/^\d{1,9}$/.test(asked.work ?? '')) throw invalid('Say which work.');
+      if (!/^\d{1,9}$/.test(asked.work ?? '')) throw invalid('Say which assignment.');
       return sheetOf(workTable, await workView(viewer, code, Number(asked.work), asked), asked);
     }
     case 'week':
@@ -43,5 +43,5 @@ export async function exportTable(
   const list = LISTS.find((l) => l === name);
   if (!list) throw notFound('list');
   const view = await listsView(viewer, code, { ...asked, list });
-  return list === 'roster' ? sheetOf(rosterTable, view, asked) : sheetOf(workListTable, view, asked);
+  return isPeopleList(list) ? sheetOf(peopleTable, view, asked) : sheetOf(workListTable, view, asked);
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import { VOIDED } from '@/core/formats/xapi/verbs';
 import { importFiles, previewImport } from './intake';
 import { staged } from './staging';
@@ -136,7 +137,7 @@ describe('what a preview says', () => {
         for (const { counts } of again.files)
           expect([counts.file, counts.added, counts.waiting]).toEqual([counts.file, 0, 0]);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 });

@@ -40,7 +40,7 @@ export async function noneArriving({ orm }: Access): Promise<void> {
 export async function beginArrival(
   access: Access,
   courseId: number,
-  userId: string | null,
+  { userId, jobId }: { readonly userId: string | null; readonly jobId: string | null },
 ): Promise<Arrival> {
   const { orm } = access;
   const [other] = await orm
@@ -55,7 +55,7 @@ export async function beginArrival(
   const version = await nextVersion(access);
   const [made] = await orm
     .insert(imports)
-    .values({ courseId, userId, at: nowDate(), files: [], arrivingUntil: held, version })
+    .values({ courseId, userId, jobId, at: nowDate(), files: [], arrivingUntil: held, version })
     .returning({ id: imports.id });
   const importId = made!.id;
   const [row] = await orm.select().from(courses).where(eq(courses.id, courseId));

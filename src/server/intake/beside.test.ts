@@ -148,6 +148,19 @@ describe('an import beside what is there', () => {
     expect(await stored(id)).toEqual(before);
   });
 
+  it('of a job that is begun again after it is in is not brought again, few rows or many', async () => {
+    for (const options of [{ few: 0 }, {}]) {
+      const { code, id } = await course();
+      const before = (await pastImports(me(), code)).length;
+      const more = [file('events.csv', `${FILES.events}\nnew-1,s1,2026-10-20T10:00:00Z,view,r1,\n`)];
+      const jobId = `job-${id}`;
+      const first = await importFiles(db(), id, me().userId, more, at, { ...options, jobId });
+      expect(first).toMatchObject([{ added: 1 }]);
+      expect(await importFiles(db(), id, me().userId, more, at, { ...options, jobId })).toEqual(first);
+      expect(await pastImports(me(), code)).toHaveLength(before + 1);
+    }
+  });
+
   it('is seen by nobody before it is in, and then all at once', async () => {
     const { id, code } = await course();
     const seen = async () => ({

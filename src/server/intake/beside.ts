@@ -76,7 +76,7 @@ export async function importBeside(db: Database, how: Importing): Promise<Import
 /** How often it is looked whether another import into the course has ended, or its process with it. */
 const LOOK_EVERY_MS = 500;
 
-async function begin(db: Database, { target, userId, progress }: Importing): Promise<Arrival> {
+async function begin(db: Database, { target, userId, jobId, progress }: Importing): Promise<Arrival> {
   if (!target.isNew) {
     const courseId = await target.make(db);
     const until = performance.now() + HELD_MS + 4 * LOOK_EVERY_MS;
@@ -88,7 +88,7 @@ async function begin(db: Database, { target, userId, progress }: Importing): Pro
   return db.transaction(async (tx) => {
     const courseId = await target.make(tx);
     await lockCourse(tx, courseId);
-    const arrival = await beginArrival(tx, courseId, userId);
+    const arrival = await beginArrival(tx, courseId, { userId, jobId });
     await target.isNew?.hide(tx, courseId, arrival.importId);
     return arrival;
   });

@@ -27,7 +27,7 @@ export const commitEvery = (viewer: Viewer, code: string, id: string): Promise<s
 export async function importEvery(
   db: Database,
   { courseId, userId, upload }: Payload<'import every'>,
-  { progress, stillMine }: Pick<Working, 'progress' | 'stillMine'>,
+  { job, progress, stillMine }: Pick<Working, 'job' | 'progress' | 'stillMine'>,
 ): Promise<CourseOutcome[]> {
   const { uploads, told } = await staged(upload, courseId, userId);
   const [course] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
@@ -43,6 +43,7 @@ export async function importEvery(
     }
     const options = {
       told,
+      jobId: job.id,
       stillMine,
       progress: (step: string) => progress(`${each}: ${step}`, i, all.length),
     };

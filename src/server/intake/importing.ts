@@ -29,6 +29,7 @@ export interface Importing {
   readonly read: Awaited<ReturnType<typeof readUploads>>;
   readonly userId: string | null;
   readonly at: Instant;
+  readonly jobId: string | null;
   readonly progress: Progress;
   readonly stillMine: (tx: Access) => Promise<void>;
 }

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import {
   activityDayRows,
   activityDays,
@@ -67,7 +68,7 @@ describe('events in pieces', () => {
           expect(await derived()).toEqual(whole);
         },
       ),
-      { numRuns: 6 },
+      { numRuns: runs(6) },
     );
   });
 

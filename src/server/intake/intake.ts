@@ -1,7 +1,8 @@
-import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { Mapping } from '@/core/course/mapping';
 import type { Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
+import { tidy } from '@/data/tidy';
 import { courses, imports, user } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
@@ -11,7 +12,7 @@ import { startHistory } from '../derive/evaluate';
 import { peopleImported } from '../derive/peopleChanged';
 import { evaluateNow } from '../derive/evaluation';
 import { invalid, notFound } from '../base/errors';
-import { needSpace } from '../base/failure';
+import { needSpace, reportFailure } from '../base/failure';
 import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue, wakeRunner, type Payload } from '../jobs/queue';
 import type { Working } from '../jobs/runner';
@@ -148,15 +149,17 @@ export async function queueImport(
 export async function importStaged(
   db: Database,
   { courseId, userId, upload }: Payload<'import'>,
-  { progress, stillMine }: Pick<Working, 'progress' | 'stillMine'>,
+  { job, progress, stillMine }: Pick<Working, 'job' | 'progress' | 'stillMine'>,
 ): Promise<FileCounts[]> {
   const { uploads, told } = await staged(upload, courseId, userId);
-  return importFiles(db, courseId, userId, uploads, now(), { told, progress, stillMine });
+  return importFiles(db, courseId, userId, uploads, now(), { told, jobId: job.id, progress, stillMine });
 }
 
 export interface ImportOptions {
   /** How files of a foreign make are read; without it by the mappings saved for the course. */
   readonly told?: ReadonlyMap<string, Mapping>;
+  /** The job that asks for it: what it brought before a kill is not brought again. */
+  readonly jobId?: string | null;
   readonly progress?: Progress;
   /** Asked in the transaction that lets everything be seen: an error ends it. */
   readonly stillMine?: (tx: Access) => Promise<void>;
@@ -175,6 +178,8 @@ export async function importFiles(
 ): Promise<FileCounts[]> {
   const [about] = await db.orm.select().from(courses).where(eq(courses.id, courseId));
   if (!about) throw notFound('course');
+  const earlier = await broughtBefore(db, courseId, options.jobId);
+  if (earlier) return afterImport(db, { courseId, counts: earlier }, at, options);
   const saved = options.told ? [] : await savedMappings(db, courseId, userId);
   const make = () => Promise.resolve(courseId);
   const known = () => knownCourse(db, courseId);
@@ -197,14 +202,36 @@ export async function importInto(
   at: Instant,
   options: ImportOptions = {},
 ): Promise<FileCounts[]> {
-  const { courseId, counts } = await readAndBring(db, target, userId, uploads, at, options);
+  return afterImport(db, await readAndBring(db, target, userId, uploads, at, options), at, options);
+}
+
+/** What a job brought into a course, if its process was killed after it was in. */
+async function broughtBefore(
+  { orm }: Database,
+  courseId: number,
+  jobId: string | null | undefined,
+): Promise<FileCounts[] | undefined> {
+  if (jobId == null) return undefined;
+  const [row] = await orm
+    .select({ files: imports.files })
+    .from(imports)
+    .where(and(eq(imports.courseId, courseId), eq(imports.jobId, jobId), isNull(imports.arrivingUntil)));
+  return row?.files;
+}
+
+async function afterImport(
+  db: Database,
+  { courseId, counts }: Imported,
+  at: Instant,
+  { progress }: ImportOptions,
+): Promise<FileCounts[]> {
   wakeRunner();
   await peopleImported(db, courseId, counts);
-  await evaluateNow(db, courseId, { at, progress: options.progress });
+  await evaluateNow(db, courseId, { at, progress });
   // Without statistics the planner takes a table that was just filled for an empty one.
   if (counts.some((c) => c.added >= MANY_ROWS)) {
-    for (const table of ['events', 'scores', 'sessions', 'day_totals', 'activity_days', 'activity_totals'])
-      await db.orm.execute(sql`analyze ${sql.identifier(table)}`);
+    // What is in stays in, whatever comes of this.
+    await tidy(db).catch((error: unknown) => void reportFailure('tidying up', error));
   }
   return counts;
 }
@@ -216,7 +243,7 @@ async function readAndBring(
   userId: string | null,
   uploads: readonly Upload[],
   at: Instant,
-  { told, progress = unwatched, stillMine = () => Promise.resolve(), few = FEW }: ImportOptions,
+  { told, jobId = null, progress = unwatched, stillMine = () => Promise.resolve(), few = FEW }: ImportOptions,
 ): Promise<Imported> {
   await needSpace(ROOM_PER_BYTE * uploads.reduce((sum, f) => sum + sizeOf(f), 0));
   await progress('Reading the files');
@@ -227,7 +254,7 @@ async function readAndBring(
     ...read.statements,
   ];
   const many = all.reduce((sum, f) => sum + f.rows.length, 0) > few;
-  const how = { target, read, userId, at, progress, stillMine };
+  const how = { target, read, userId, at, jobId, progress, stillMine };
   return many ? importBeside(db, how) : importTogether(db, how);
 }
 
@@ -236,7 +263,7 @@ const MANY_ROWS = 5000;
 /** Reads, decides and writes a few rows in one transaction. */
 async function importTogether(
   db: Database,
-  { target, read: { files, statements, packages }, userId, at, progress, stillMine }: Importing,
+  { target, read: { files, statements, packages }, userId, at, jobId, progress, stillMine }: Importing,
 ): Promise<Imported> {
   await progress('Comparing with what is there');
   return db.transaction(async (tx) => {
@@ -244,7 +271,7 @@ async function importTogether(
     await lockCourse(tx, courseId);
     const [made] = await tx.orm
       .insert(imports)
-      .values({ courseId, userId, at: nowDate(), files: [] })
+      .values({ courseId, userId, at: nowDate(), files: [], jobId })
       .returning({ id: imports.id });
     const first = !(await hasEvents(tx, courseId));
     const told: FileCounts[] = [];

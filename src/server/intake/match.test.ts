@@ -2,6 +2,7 @@ import { and, eq, inArray, like, notInArray } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import {
   aliases,
   attempts,
@@ -343,7 +344,7 @@ describe('whatever is brought, matched and taken back', () => {
           expect(found).toEqual(Object.fromEntries(expected));
         }
       }),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     );
   });
 });

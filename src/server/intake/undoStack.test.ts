@@ -1,3 +1,4 @@
+import { runs } from '../../../tests/support/runs';
 import { asc, eq, sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -194,7 +195,7 @@ describe('imports taken back, the last first', () => {
           }
         }
       }),
-      { numRuns: 12, endOnFailure: true },
+      { numRuns: runs(12), endOnFailure: true },
     );
   });
 });

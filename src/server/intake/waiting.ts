@@ -1,3 +1,4 @@
+import { plainWords } from '@/core/people/plainText';
 import type { Schema } from 'yup';
 import { and, asc, count, eq, max, min } from 'drizzle-orm';
 import type { Placed } from '@/core/formats/classify';
@@ -58,13 +59,8 @@ export async function waitingPeople(viewer: Viewer, code: string): Promise<Waiti
     .sort((a, b) => b.rows - a.rows);
 }
 
-const words = (text: string): string[] =>
-  text
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .split(/[^\p{L}\p{N}]+/u)
-    .filter((w) => w.length > 1);
+// A letter alone is an initial: it tells nobody apart.
+const words = (text: string): string[] => plainWords(text).filter((w) => w.length > 1);
 
 /** How many words of a person's name and address stand in what the source calls somebody. */
 function likeness(text: string, p: { given: string; family: string; email: string | null }): number {

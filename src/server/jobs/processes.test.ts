@@ -10,7 +10,8 @@ import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { imports, jobs, recipients, seenEvents } from '@/data/schema';
-import { sendMessage } from '../act/compose';
+import { docOf } from '@/core/messages/doc';
+import { sendMessages } from '../act/compose';
 import { rereadConfig } from '../base/config';
 import { checkDerived } from '../export/check';
 import { queueImport } from '../intake/intake';
@@ -125,13 +126,17 @@ describe.skipIf(!process.env.LANTERN_TEST_SERVER)('two processes on one database
     for (let round = 0; round < ROUNDS; round++) {
       const upload = await stage(small.course.courseId, me().userId, [log(round)]);
       asked.push(await queueImport(me(), 'NAV', upload, 'import'));
-      await sendMessage(me(), 'NAV', {
-        key: randomUUID(),
-        subject: 'A word',
-        body: 'Hello {first name | you}.',
-        reason: 'behind',
-        recipients: ids.map((enrolmentId) => ({ enrolmentId, plan: null })),
-      });
+      await sendMessages(me(), 'NAV', [
+        {
+          key: randomUUID(),
+          subject: 'A word',
+          doc: docOf('Hello {first name | you}.'),
+          reason: 'behind',
+          about: 'other' as const,
+          activityId: null,
+          recipients: ids.map((enrolmentId) => ({ enrolmentId, plan: null })),
+        },
+      ]);
       // A different moment each time, by multiples of the golden ratio: they spread evenly.
       await new Promise((resolve) => setTimeout(resolve, ((round * 0.618) % 1) * 1500));
       const which = round % 2;

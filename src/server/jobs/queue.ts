@@ -14,6 +14,10 @@ const text = () => yup.string().required();
 export const PAYLOADS = {
   /** Sends the copies of a message that wait. */
   mail: yup.object({ messageId: id() }).required(),
+  /** Sends a letter. */
+  letter: yup.object({ letterId: id() }).required(),
+  /** Reminds somebody of their weekly time for a course, and sets the next. */
+  review: yup.object({ courseId: id(), userId: text(), at: id() }).required(),
   /** Derives what came in live for a course. */
   follow: yup.object({ courseId: id() }).required(),
   evaluate: yup.object({ courseId: id() }).required(),
@@ -32,7 +36,10 @@ export type Job = typeof jobs.$inferSelect;
 
 /** How often a kind is begun before it is given up, and how long it pauses after the first failure. */
 export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly pauseMs: number } } = {
-  mail: { most: 7, pauseMs: 10_000 },
+  // A mail server may be down for a day: thirteen times make more than one.
+  mail: { most: 13, pauseMs: 10_000 },
+  letter: { most: 13, pauseMs: 10_000 },
+  review: { most: 8, pauseMs: 10_000 },
   follow: { most: 8, pauseMs: 2000 },
   evaluate: { most: 8, pauseMs: 2000 },
   rebuild: { most: 5, pauseMs: 5000 },

@@ -49,7 +49,7 @@ export class Later extends Error {}
 const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep'];
 
 /** Kinds that are worked off one after the other. */
-const LANES: readonly (readonly JobKind[])[] = [['mail'], ['follow', 'evaluate'], LONG];
+const LANES: readonly (readonly JobKind[])[] = [['mail', 'letter', 'review'], ['follow', 'evaluate'], LONG];
 
 /** How often the queue is looked at for what another process put into it. */
 const LOOK_MS = 1000;

@@ -1,6 +1,11 @@
 import * as yup from 'yup';
+import { effortGroup, effortRelation } from '@/core/activity/effort';
 import { hoursOfWeek } from '@/core/activity/heat';
+import type { Span } from '@/core/calendar/meetings';
+import { isResource } from '@/core/course/kinds';
+import { isSubmitted } from '@/core/gradebook/status';
 import type { DaySpan } from '@/core/calendar/window';
+import { median } from '@/core/statistics/quantile';
 import { weekOf } from '@/core/calendar/term';
 import { MEASURES, measureOf } from '@/core/measures/registry';
 import { judge } from '@/core/rules/condition';
@@ -15,7 +20,8 @@ import {
   type ActivityRow,
   type ActivityView,
   type ClassFigures,
-  type EffortRow,
+  PROGRESS,
+  type EffortFigures,
   type ResourceRow,
 } from '@/core/views/activity';
 import type { RosterEntry } from '@/core/views/rosterEntry';
@@ -29,7 +35,7 @@ import { type AskedScope } from './scope';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting, viewSetting } from '../access/viewSettings';
 import { weekFinder, weeksOf } from '@/core/activity/dayFigures';
-import { dayNumber, eachWorkDay } from '@/core/activity/workDays';
+import { dayNumber, eachWorkDay, looksOn } from '@/core/activity/workDays';
 import { openView } from './frame';
 
 /** Which columns somebody wants, in their order. */
@@ -69,10 +75,11 @@ export async function activityView(
   return {
     ...frame,
     tab,
+    comparedMedians: await comparedMedians(snapshot, scope, people),
     people: await activityRows(snapshot, course, scope, people, tab === 'people'),
     figures: tab === 'class' ? await classFigures(snapshot, course, scope, people) : null,
     resources: tab === 'resources' ? await resourceRows(snapshot, scope, people) : null,
-    effort: tab === 'effort' ? await effortRows(snapshot, scope, people) : null,
+    effort: tab === 'effort' ? await effortFigures(snapshot, scope, people) : null,
     columns: columns && columns.columns.length > 0 ? columns.columns : USUAL_COLUMNS,
   };
 }
@@ -107,6 +114,7 @@ async function activityRows(
   }));
   return people.map((p, i) => ({
     enrolmentId: p.enrolmentId,
+    studentId: p.studentId,
     given: p.given,
     family: p.family,
     section: p.section,
@@ -116,6 +124,18 @@ async function activityRows(
     lastSeen: subjects[i]!.measured?.rhythm.lastSeen ?? null,
     weeks: weeksOf(days.get(p.enrolmentId) ?? [], weekIn, weeks),
   }));
+}
+
+/** Medians of the minutes in the window and in the one before, without breaks; null where there is none before. */
+async function comparedMedians(
+  snapshot: Snapshot,
+  { window: { compared, before }, kind }: Scope,
+  people: readonly RosterEntry[],
+): Promise<ActivityView['comparedMedians']> {
+  if (!before) return null;
+  const subjects = await subjectsOf(snapshot, idsOf(people), kind);
+  const medianOf = (span: DaySpan) => median(subjects.map((s) => s.figures!(span, kind)!.seconds / 60)) ?? 0;
+  return { now: medianOf(compared), before: medianOf(before) };
 }
 
 async function classFigures(
@@ -129,27 +149,31 @@ async function classFigures(
   const subjects = await subjectsOf(snapshot, ids, kind);
   const figures = (span: DaySpan, of = kind) => subjects.map((s) => s.figures!(span, of)!);
   const now = figures(window);
+  const compared = figures(window.compared);
   const before = window.before && figures(window.before);
   const all = figures(window, null);
-  const minutes = now.map((f) => f.seconds / 60);
-  const minutesBefore = before && before.map((f) => f.seconds / 60);
-  const share = (list: typeof now): Percent | null => {
+  const minutesOf = (list: typeof now) => list.map((f) => f.seconds / 60);
+  const { from, until } = instants(window, course.zone);
+  const sessions = await snapshot.sessions();
+  const { meetingsOfSection } = await snapshot.model();
+  const met = window.before && metInBoth(meetingsOfSection, [window.compared, window.before], course.zone);
+  const wholeShare = (list: typeof now): Percent | null => {
     const total = sumOf(list, (f) => f.seconds);
     return total > 0 ? (100 * sumOf(list, (f) => f.inClassSeconds)) / total : null;
   };
-  const { from, until } = instants(window, course.zone);
-  const sessions = await snapshot.sessions();
+  const share = (list: typeof now) => wholeShare(list.filter((_, i) => met?.has(people[i]!.sectionId ?? -1)));
+  // Without a section that met in both there is nothing to compare.
+  const comparable = before != null && met != null && met.size > 0;
   return {
-    minutes,
-    minutesBefore,
-    now: summarise(minutes),
-    before: minutesBefore && summarise(minutesBefore),
+    minutes: minutesOf(now),
+    minutesBefore: before && minutesOf(before),
+    now: summarise(minutesOf(now)),
     hours: hoursOfWeek(
       ids.flatMap((id) => (sessions.get(id) ?? []).filter((t) => t.from >= from && t.from < until)),
       course.zone,
     ),
-    inClassShare: share(now),
-    inClassShareBefore: before && share(before),
+    inClassShare: wholeShare(now),
+    inClassCompared: comparable ? { now: share(compared), before: share(before) } : null,
     atLimits: [
       { limit: 10, minutes: sumOf(all, (f) => f.at10) / 60 },
       { limit: 30, minutes: sumOf(all, (f) => f.at30) / 60 },
@@ -159,22 +183,41 @@ async function classFigures(
   };
 }
 
+/** Sections that met in each of some spans: a section that did not meet has no share in class to compare. */
+function metInBoth(
+  meetings: ReadonlyMap<number, readonly Span[]>,
+  spans: readonly DaySpan[],
+  zone: string,
+): ReadonlySet<number> {
+  const within = spans.map((span) => instants(span, zone));
+  return new Set(
+    [...meetings].flatMap(([section, list]) =>
+      within.every(({ from, until }) => list.some((m) => m.from >= from && m.from < until)) ? [section] : [],
+    ),
+  );
+}
+
 const sumOf = <T>(list: readonly T[], of: (item: T) => number): number =>
   list.reduce((total, item) => total + of(item), 0);
 
 /** Every activity of the scope's kind: who opened it in the window, and who never did up to its end. */
 async function resourceRows(
   snapshot: Snapshot,
-  scope: Scope,
+  scope: Scope & { readonly now: number },
   people: readonly RosterEntry[],
 ): Promise<ResourceRow[]> {
-  const { activities } = await snapshot.model();
+  const { activities, row } = await snapshot.model();
   const days = await snapshot.workDays();
+  const scores = await snapshot.scores();
+  const end = Math.min(scope.now, instants(scope.window, row.zone).until - 1);
   const from = dayNumber(scope.window.from);
   const sums = new Map(
     activities
       .filter((a) => scope.kind == null || a.kind === scope.kind)
-      .map((a) => [a.id, { a, openedBy: 0, views: 0, seconds: 0, contributions: 0, never: [] as number[] }]),
+      .map((a) => [
+        a.id,
+        { a, openedBy: 0, views: 0, seconds: 0, contributions: 0, handedIn: 0, never: [] as number[] },
+      ]),
   );
   for (const { enrolmentId } of people) {
     const own = days.get(enrolmentId);
@@ -186,35 +229,67 @@ async function resourceRows(
       const sum = sums.get(activity);
       if (!sum || own!.day[i]! < from) return;
       now.add(activity);
-      sum.views += own!.views[i]!;
+      sum.views += looksOn(own!, i);
       sum.seconds += own!.seconds[i]!;
       sum.contributions += own!.contributions[i]!;
     });
     for (const [activity, sum] of sums) {
       if (now.has(activity)) sum.openedBy++;
       if (!ever.has(activity)) sum.never.push(enrolmentId);
+      if (isSubmitted(scores.get(enrolmentId)?.get(String(activity)), end)) sum.handedIn++;
     }
   }
-  return [...sums.values()].map(({ a, seconds, ...sum }) => ({
+  return [...sums.values()].map(({ a, seconds, handedIn, ...sum }) => ({
     id: a.id,
     title: a.title,
     kind: a.kind,
     minutes: seconds / 60,
+    handedIn: isResource(a.kind) ? null : handedIn,
     ...sum,
   }));
 }
 
-async function effortRows(
+/** Judged in the whole class, as in Rounds; shown of those looked at. */
+async function effortFigures(
   snapshot: Snapshot,
   scope: Scope,
   people: readonly RosterEntry[],
-): Promise<EffortRow[]> {
-  const subjects = await subjectsOf(snapshot, idsOf(people), scope.kind);
-  return people.map((p, i) => ({
-    enrolmentId: p.enrolmentId,
-    name: fullName(p),
-    minutes: MEASURES.minutes.value(subjects[i]!, scope) ?? 0,
-    completion: MEASURES.completion.value(subjects[i]!),
-    standing: MEASURES.standing.value(subjects[i]!),
+): Promise<EffortFigures> {
+  const { students } = await snapshot.record();
+  const subjects = await subjectsOf(
+    snapshot,
+    students.map((s) => s.id),
+    scope.kind,
+  );
+  const points = subjects.map((subject, i) => ({
+    id: subject.id,
+    minutes: MEASURES.minutes.value(subject, scope) ?? 0,
+    whole: students[i]!.joined <= scope.window.from,
+    standing: MEASURES.standing.value(subject),
+    completion: MEASURES.completion.value(subject),
   }));
+  const found = mapKeys(PROGRESS, (by) => {
+    const asked = points.map((p) => ({ ...p, progress: p[by] }));
+    const { medianMinutes, places } = effortRelation(asked);
+    const group = new Map(asked.map((p) => [p.id, effortGroup(p, medianMinutes, places.get(p.id))]));
+    const band = asked
+      .flatMap((p) => {
+        const place = places.get(p.id);
+        return place ? [{ minutes: p.minutes, low: place.low, high: place.high }] : [];
+      })
+      .sort((a, b) => a.minutes - b.minutes);
+    return { medianMinutes, group, band };
+  });
+  const pointOf = new Map(points.map((p) => [p.id, p]));
+  return {
+    medianMinutes: found.standing.medianMinutes,
+    band: mapKeys(PROGRESS, (by) => found[by].band),
+    rows: people.map((p) => ({
+      enrolmentId: p.enrolmentId,
+      name: fullName(p),
+      minutes: pointOf.get(p.enrolmentId)?.minutes ?? 0,
+      progress: mapKeys(PROGRESS, (by) => pointOf.get(p.enrolmentId)?.[by] ?? null),
+      group: mapKeys(PROGRESS, (by) => found[by].group.get(p.enrolmentId) ?? null),
+    })),
+  };
 }

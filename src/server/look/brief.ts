@@ -1,21 +1,30 @@
+import { mailFaultOf } from '@/data/queries/mailFaults';
+import { repliesOf, replyView } from '@/data/queries/replies';
+import { docIn } from '@/data/queries/docIn';
+import { waitsUntil } from '@/data/queries/hasGone';
 import { desc, eq } from 'drizzle-orm';
 import { breakWeeks, weekOf } from '@/core/calendar/term';
 import { messages, recipients, user } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { ensureEvaluated } from '../derive/evaluation';
-import { requireCourse, type Viewer } from '../access/viewer';
+import { type Viewer } from '../access/viewer';
 import { notFound } from '../base/errors';
 import { moreOf } from './briefMore';
-import { plansOf } from '@/data/queries/plans';
+import { tickedPlans } from '../snapshot/tickedPlans';
 import { roster } from '../snapshot/roster';
 import { compareFlags } from '@/core/flags/priority';
-import type { BriefView, SentView, StripWeek } from '@/core/views/brief';
+import { notAskedLately } from '@/core/outcomes/mastery';
+import type { BriefPageView, BriefView, OutcomeView, SentView, StripWeek } from '@/core/views/brief';
 import { type ReasonView } from '@/core/views/reason';
 import { type Access } from '@/data/database';
 import { answersOf } from '@/data/queries/acts';
 import { titlesOf, toReason } from '../snapshot/reasons';
-import { type Snapshot, snapshotOf } from '../snapshot/snapshot';
+import { type Snapshot } from '../snapshot/snapshot';
+import { agreementsOf, checkInOf } from '@/data/queries/support';
+import { openView } from './frame';
+import { comingTalks } from './talks';
+import { reportOf } from './report';
+import { type AskedScope } from './scope';
 
 /** The one-page picture of a student of a course. The caller has checked that the course is the viewer's. */
 export async function studentBrief(snapshot: Snapshot, enrolmentId: number): Promise<BriefView> {
@@ -39,15 +48,26 @@ export async function studentBrief(snapshot: Snapshot, enrolmentId: number): Pro
     pastFlags: all.filter((r) => r.closedOn != null),
     missing: (measured?.completion.missing ?? []).map(titleOf),
     weeks: await stripWeeks(snapshot, enrolmentId),
-    outcomes: ((await snapshot.masteries()).get(enrolmentId) ?? []).map(({ outcomeId, ...m }) => ({
-      ...m,
-      id: outcomeId,
-    })),
-    plans: await plansOf(db, [enrolmentId]),
+    outcomes: await outcomesOf(snapshot, enrolmentId),
+    plans: await tickedPlans(snapshot, [enrolmentId]),
     sent: await sentTo(db, enrolmentId),
+    answers: (await repliesOf(db, enrolmentId)).map(replyView),
+    mailFault: await mailFaultOf(db, student.personId),
     marks: await answersOf(db, enrolmentId),
+    talks: await comingTalks(enrolmentId),
+    agreements: await agreementsOf(db, enrolmentId),
+    checkIn: await checkInOf(db, enrolmentId, now()),
     more: null,
   };
+}
+
+/** How far a student is with each outcome of the course, in its order. */
+export async function outcomesOf(snapshot: Snapshot, enrolmentId: number): Promise<OutcomeView[]> {
+  const found = (await snapshot.masteries()).get(enrolmentId) ?? [];
+  return found.map(({ outcomeId: id, title, mean, low, high, level, askedAt }) => {
+    const old = notAskedLately(askedAt?.getTime() ?? null, now());
+    return { id, title, mean, low, high, level, old };
+  });
 }
 
 /** The weekly axis of the strips: every week of the term, with what is known of it. */
@@ -94,7 +114,8 @@ async function sentTo({ orm }: Access, enrolmentId: number): Promise<SentView[]>
     messageId: message.id,
     recipientId: recipient.id,
     subject: recipient.subject,
-    body: recipient.body,
+    doc: docIn(recipient),
+    goesAt: waitsUntil(message),
     reason: message.reason,
     by,
     at: message.createdAt.getTime(),
@@ -107,10 +128,18 @@ async function sentTo({ orm }: Access, enrolmentId: number): Promise<SentView[]>
 const latestFirst = (a: ReasonView, b: ReasonView): number =>
   (b.closedOn ?? '9').localeCompare(a.closedOn ?? '9') || b.openedOn.localeCompare(a.openedOn);
 
-/** The brief as a page of its own, for who teaches the course. */
-export async function briefView(viewer: Viewer, code: string, enrolmentId: number): Promise<BriefView> {
-  const course = await ensureEvaluated(await requireCourse(viewer, 'look', code));
-  const snapshot = await snapshotOf(course);
+/** The page of a student: the brief with all that belongs to it, and what they did in the days of the window. */
+export async function briefView(
+  viewer: Viewer,
+  code: string,
+  enrolmentId: number,
+  asked: AskedScope = {},
+): Promise<BriefPageView> {
+  const { snapshot, scope, frame } = await openView(viewer, code, asked, { evaluated: true });
   const brief = await studentBrief(snapshot, enrolmentId);
-  return { ...brief, more: await moreOf(viewer, snapshot, brief) };
+  return {
+    ...frame,
+    brief: { ...brief, more: await moreOf(viewer, snapshot, brief) },
+    report: await reportOf(snapshot, scope.window, brief.student),
+  };
 }

@@ -11,7 +11,7 @@ import { notFound } from '../base/errors';
 import { roster } from '../snapshot/roster';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { stateOf } from '@/data/queries/scores';
-import { cellStatus, joinedAt } from './gradebook';
+import { cellStatus, joinedAt } from '../snapshot/cellStatus';
 
 /** Words for the first, the last and the best of several attempts. */
 function noteOf(i: number, all: readonly { readonly points: number | null }[]): string {
@@ -39,7 +39,7 @@ export async function cellView(
   const course = await loadCourseModel(db, row.id);
   const activity = course.activities.find((a) => a.id === activityId);
   const [person] = await roster(row.id, [enrolmentId]);
-  if (!activity || !person) throw notFound('work of a student in this course');
+  if (!activity || !person) throw notFound('assignment of a student in this course');
   const score = (await loadScores(db, row.id, [enrolmentId])).get(enrolmentId)?.get(String(activityId));
   const own = and(eq(attempts.enrolmentId, enrolmentId), eq(attempts.activityId, activityId));
   const tries = await orm.select().from(attempts).where(own).orderBy(asc(attempts.number));

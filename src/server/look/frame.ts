@@ -37,7 +37,8 @@ export async function openView(
   const row = evaluated ? await ensureEvaluated(taught) : taught;
   const snapshot = await snapshotOf(row);
   const course = await snapshot.model();
-  const tray = (await trayOf(await database(), viewer.userId, row.id)).map((t) => t.enrolmentId);
+  const items = await trayOf(await database(), viewer.userId, row.id);
+  const tray = items.map((t) => t.enrolmentId);
   const scope = await scopeOf(viewer, course, asked, tray);
   const ribbon = await termRibbon(snapshot);
   return {
@@ -46,6 +47,6 @@ export async function openView(
     course,
     scope,
     people: await peopleOf(row, scope, tray),
-    frame: { course: courseHead(row), scope, ribbon, tray },
+    frame: { course: courseHead(row), scope, ribbon, tray, trayFrom: items.at(-1)?.source ?? null },
   };
 }

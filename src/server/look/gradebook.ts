@@ -1,13 +1,12 @@
 import { and, count, eq, gt, isNotNull, isNull, or } from 'drizzle-orm';
 import * as yup from 'yup';
-import { startOfDay } from '@/core/calendar/zone';
 import { isResource } from '@/core/course/kinds';
 import { USUAL_BANDS } from '@/core/gradebook/bands';
 import { summarise } from '@/core/gradebook/distribution';
 import { standingNow } from '@/core/gradebook/standing';
-import { isLate, workStatus } from '@/core/gradebook/status';
+import { isLate } from '@/core/gradebook/status';
 import type { Instant } from '@/core/units';
-import { STATUS_LETTERS, type CellStatus, type GradebookView, type GradeRow } from '@/core/views/gradebook';
+import { STATUS_LETTERS, type GradebookView, type GradeRow } from '@/core/views/gradebook';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { enrolments, scores } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
@@ -18,6 +17,8 @@ import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';
 import { viewSetting } from '../access/viewSettings';
 import { bookSince } from '@/core/course/bookSince';
+import { outcomeTitles } from '../snapshot/outcomeTitles';
+import { cellStatus, joinedAt } from '../snapshot/cellStatus';
 import { openView } from './frame';
 
 export const gradebookSettings = yup.object({ hidesStanding: yup.boolean().required() });
@@ -35,22 +36,6 @@ export function gradebookColumns(course: CourseModel): ActivityRow[] {
         a.position - b.position,
     );
 }
-
-/** Where one student's work stands, as of an instant. */
-export function cellStatus(
-  activity: ActivityRow,
-  score: FullScore | undefined,
-  joined: Instant | null,
-  asOf: Instant,
-): CellStatus {
-  const work = { due: activity.dueAt?.getTime() ?? null, graded: activity.points != null };
-  const status = workStatus(work, score, asOf);
-  const before = joined != null && work.due != null && work.due < joined && score?.due == null;
-  return before && status === 'missing' ? 'before joining' : status;
-}
-
-export const joinedAt = (course: CourseModel, person: RosterEntry): Instant | null =>
-  person.joined == null ? null : startOfDay(person.joined, course.term.zone);
 
 /** The row of one student in the gradebook. */
 export function gradeRow(
@@ -74,6 +59,7 @@ export function gradeRow(
   });
   return {
     enrolmentId: person.enrolmentId,
+    studentId: person.studentId,
     given: person.given,
     family: person.family,
     section: person.section,
@@ -109,6 +95,7 @@ export async function gradebookView(viewer: Viewer, code: string, asked: AskedSc
       categoryId: a.categoryId,
       points: a.points,
       due: a.dueAt?.getTime() ?? null,
+      outcomes: outcomeTitles(course, a.id),
       summary: summarise(
         rows.flatMap((r) => {
           const points = r.points[i];

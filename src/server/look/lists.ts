@@ -1,24 +1,26 @@
-import { eq } from 'drizzle-orm';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { waitsForGrade } from '@/core/tables/gradeFilters';
 import { dueFor, isLate } from '@/core/gradebook/status';
 import { DAY_MS } from '@/core/units';
 import {
+  isPeopleList,
   LISTS,
   WORK_LISTS,
   type ListName,
   type ListsView,
+  type PeopleList,
   type RosterLine,
   type WorkLine,
   type WorkList,
 } from '@/core/views/lists';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import { groupAudience, type ScopeView } from '@/core/views/scope';
-import { enrolments, persons } from '@/data/schema';
-import { database } from '../base/database';
 import type { CourseModel } from '@/data/queries/courseModel';
 import type { FullScore } from '@/data/queries/scores';
-import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
+import { cellStatus, joinedAt } from '../snapshot/cellStatus';
+import { gradebookColumns } from './gradebook';
+import { mapKeys } from '@/core/mapKeys';
+import { subjectsOf } from '../snapshot/subjects';
 import { roster } from '../snapshot/roster';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';
@@ -30,7 +32,7 @@ export interface AskedList extends AskedScope {
   readonly due?: string;
 }
 
-/** A list of works or people in a scope, with how long the others are. */
+/** A list of assignments or people in a scope, with how long the others are. */
 export async function listsView(viewer: Viewer, code: string, asked: AskedList): Promise<ListsView> {
   const opened = await openView(viewer, code, asked, { evaluated: true });
   const { row, snapshot, course, scope, people, frame } = opened;
@@ -38,18 +40,31 @@ export async function listsView(viewer: Viewer, code: string, asked: AskedList):
   const dueInWindow = asked.due === 'window';
   const lines = workLines(course, await snapshot.scores(), scope, people, dueInWindow);
   const everybody = await rosterLines(opened, await roster(row.id));
-  const of = (name: WorkList) => lines.filter((l) => belongs(l, name));
+  const absent = await absentIn(opened);
+  const works = mapKeys(WORK_LISTS, (l) => lines.filter((line) => belongs(line, l)));
+  const persons: Record<PeopleList, RosterLine[]> = {
+    roster: everybody,
+    contacts: everybody.filter((p) => p.status === 'active'),
+    'not-seen': everybody.filter((p) => absent.has(p.enrolmentId)),
+    'joined-left': everybody.filter(
+      (p) => p.status !== 'active' || (p.joined != null && p.joined > row.termStart),
+    ),
+  };
   return {
     ...frame,
     list,
     dueInWindow,
-    counts: {
-      ...(Object.fromEntries(WORK_LISTS.map((l) => [l, of(l).length])) as Record<WorkList, number>),
-      roster: everybody.length,
-    },
-    works: list === 'roster' ? [] : of(list),
-    roster: list === 'roster' ? everybody : [],
+    counts: mapKeys(LISTS, (l) => (isPeopleList(l) ? persons[l] : works[l]).length),
+    works: isPeopleList(list) ? [] : works[list],
+    people: isPeopleList(list) ? persons[list] : [],
   };
+}
+
+/** Active students of whom nothing is recorded in the window. */
+async function absentIn({ snapshot, scope, people }: Opened): Promise<ReadonlySet<number>> {
+  const ids = people.map((p) => p.enrolmentId);
+  const subjects = await subjectsOf(snapshot, ids, null);
+  return new Set(subjects.flatMap((s) => (s.figures!(scope.window, null)!.days === 0 ? [s.id] : [])));
 }
 
 interface Line extends WorkLine {
@@ -88,6 +103,7 @@ function workLines(
       lines.push({
         enrolmentId: person.enrolmentId,
         activityId: activity.id,
+        studentId: person.studentId,
         given: person.given,
         family: person.family,
         section: person.section,
@@ -111,30 +127,24 @@ function workLines(
 }
 
 async function rosterLines(
-  { snapshot, course, scope, frame }: Opened,
+  { snapshot, scope, frame }: Opened,
   all: readonly RosterEntry[],
 ): Promise<RosterLine[]> {
   // Those who have left stay on the roster of the whole course and of their section.
   const audience = scope.group === 'selection' ? EVERYONE : groupAudience(scope, all, frame.tray);
   const people = meantBy(audience, all, byName);
   if (people.length === 0) return [];
-  const { orm } = await database();
-  const numbers = await orm
-    .select({ id: enrolments.id, studentId: persons.externalId })
-    .from(enrolments)
-    .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(enrolments.courseId, course.row.id));
-  const numberOf = new Map(numbers.map((n) => [n.id, n.studentId]));
   const measured = await snapshot.measures();
   return people.map((p) => ({
     enrolmentId: p.enrolmentId,
-    studentId: numberOf.get(p.enrolmentId) ?? '',
+    studentId: p.studentId,
     given: p.given,
     family: p.family,
     email: p.email,
     section: p.section,
     status: p.status,
     joined: p.joined,
+    left: p.left,
     lastSeen: measured.get(p.enrolmentId)?.rhythm.lastSeen ?? null,
     missing: measured.get(p.enrolmentId)?.completion.missing.length ?? null,
     standing: measured.get(p.enrolmentId)?.standing.standing ?? null,

@@ -4,7 +4,9 @@ import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { briefView } from './brief';
 import { keepPosition, putOff, markSeen, undoAnswer } from '../act/answers';
 import { roundsView } from './rounds';
-import { courseSettings, saveSettings, settingsSchema } from '../act/settings';
+import { settingsForm } from '@/core/forms/settings';
+import { courseSettings, saveSettings } from '../act/settings';
+import { pickedFor } from '@/core/acts/pick';
 import { addToTray, clearTray, tray } from '../act/tray';
 import { trayCsv } from '../export/tray';
 import { requireCourse } from '../access/viewer';
@@ -43,6 +45,9 @@ describe('the queue', () => {
     expect((await rounds()).filter).toBe('all');
     await keepPosition(small.course.instructor, 'NAV', { filter: 'everyone', enrolmentId: bo });
     expect(await rounds()).toMatchObject({ filter: 'everyone', selected: bo, isKept: true });
+    await keepPosition(small.course.instructor, 'NAV', { filter: 'slipping', enrolmentId: null });
+    // What hid somebody another day hides nobody today.
+    expect((await rounds()).filter).toBe('all');
     await keepPosition(small.course.instructor, 'NAV', { filter: 'all', enrolmentId: null });
     expect((await rounds()).filter).toBe('all');
     await expect(
@@ -78,7 +83,7 @@ describe('answers', () => {
     const omer = await idOf('s2');
     expect(() => markSeen(small.course.instructor, 'NAV', omer, '  ')).toThrow('Say in a word');
     const mark = await markSeen(small.course.instructor, 'NAV', omer, 'Talked after class');
-    const brief = await briefView(small.course.instructor, 'NAV', omer);
+    const brief = (await briefView(small.course.instructor, 'NAV', omer)).brief;
     expect(brief.marks[0]).toMatchObject({
       action: 'seen',
       reason: 'Talked after class',
@@ -88,7 +93,7 @@ describe('answers', () => {
   });
   it('is one act with the flags that it answers, by their ids', async () => {
     const omer = await idOf('s2');
-    const { reasons } = await briefView(small.course.instructor, 'NAV', omer);
+    const { reasons } = (await briefView(small.course.instructor, 'NAV', omer)).brief;
     const mark = await putOff(small.course.instructor, 'NAV', omer, '2026-11-02');
     const note = await addNote(small.course.instructor, 'NAV', omer, {
       kind: 'talk',
@@ -122,12 +127,19 @@ describe('answers', () => {
 describe('the tray', () => {
   it('keeps the first reason, and exports who is in it', async () => {
     const [a, b] = [await idOf('s1'), await idOf('s2')];
-    await addToTray(small.course.instructor, 'NAV', [a, b], 'behind');
-    await addToTray(small.course.instructor, 'NAV', [b], 'not seen');
+    await addToTray(
+      small.course.instructor,
+      'NAV',
+      [{ students: [a, b], ...pickedFor('behind', 'behind') }],
+      {
+        source: 'rounds',
+      },
+    );
+    await addToTray(small.course.instructor, 'NAV', [{ students: [b], ...pickedFor('not seen') }]);
     const row = await requireCourse(small.course.instructor, 'look', 'NAV');
     expect(await tray(small.course.instructor, row)).toEqual([
-      { enrolmentId: a, reason: 'behind' },
-      { enrolmentId: b, reason: 'behind' },
+      { enrolmentId: a, ...pickedFor('behind', 'behind'), source: 'rounds' },
+      { enrolmentId: b, ...pickedFor('behind', 'behind'), source: 'rounds' },
     ]);
     expect(await trayCsv(small.course.instructor, 'NAV')).toContain(
       'Yıldız,Ömer,Monday,omer@gone.students.example,behind,',
@@ -137,10 +149,21 @@ describe('the tray', () => {
     await clearTray(small.course.instructor, 'NAV', null);
     expect(await tray(small.course.instructor, row)).toEqual([]);
   });
+  it('is begun anew where that is asked for', async () => {
+    const [a, b] = [await idOf('s1'), await idOf('s2')];
+    const me = small.course.instructor;
+    await addToTray(me, 'NAV', [{ students: [a], ...pickedFor('one') }], { source: 'rounds' });
+    await addToTray(me, 'NAV', [{ students: [b], ...pickedFor('two') }], { source: 'lists', anew: true });
+    const row = await requireCourse(me, 'look', 'NAV');
+    expect((await tray(me, row)).map((t) => [t.enrolmentId, t.source])).toEqual([[b, 'lists']]);
+    const of = pickedFor('x', 'missing assignment', 999_999);
+    await expect(addToTray(me, 'NAV', [{ students: [a], ...of }])).rejects.toThrow('no such assignment');
+    await clearTray(me, 'NAV', null);
+  });
   it('refuses somebody who is not in the course', async () => {
-    await expect(addToTray(small.course.instructor, 'NAV', [999_999], 'x')).rejects.toThrow(
-      'not in this course',
-    );
+    await expect(
+      addToTray(small.course.instructor, 'NAV', [{ students: [999_999], ...pickedFor('x') }]),
+    ).rejects.toThrow('not in this course');
   });
 });
 
@@ -152,7 +175,9 @@ describe('who may', () => {
       await expect(roundsView(who, 'NAV', {})).rejects.toThrow(/may not|no such/);
       await expect(briefView(who, 'NAV', omer)).rejects.toThrow(/may not|no such/);
       await expect(putOff(who, 'NAV', omer, '2026-11-02')).rejects.toThrow(/may not|no such/);
-      await expect(addToTray(who, 'NAV', [omer], 'x')).rejects.toThrow(/may not|no such/);
+      await expect(addToTray(who, 'NAV', [{ students: [omer], ...pickedFor('x') }])).rejects.toThrow(
+        /may not|no such/,
+      );
       await expect(trayCsv(who, 'NAV')).rejects.toThrow(/may not|no such/);
       await expect(courseSettings(who, 'NAV')).rejects.toThrow(/may not|no such/);
     }
@@ -182,7 +207,7 @@ describe('thresholds', () => {
   it('move time on task with the session limit', async () => {
     const before = await courseSettings(small.course.instructor, 'NAV');
     const minutes = async () =>
-      (await briefView(small.course.instructor, 'NAV', await idOf('s1'))).weeks[0]!.own!.minutesInClass;
+      (await briefView(small.course.instructor, 'NAV', await idOf('s1'))).brief.weeks[0]!.own!.minutesInClass;
     const usual = await minutes();
     await saveSettings(small.course.instructor, 'NAV', { ...before, sessionGapMinutes: 120 });
     expect(await minutes()).toBeGreaterThanOrEqual(usual);
@@ -194,13 +219,13 @@ describe('thresholds', () => {
       sessionGapMinutes,
       indicators: { ...DEFAULT_INDICATORS, behind },
     });
-    expect(settingsSchema.isValidSync(settings({ watch: 2, act: 3 }))).toBe(true);
-    expect(() => settingsSchema.validateSync(settings({ watch: 4, act: 3 }))).toThrow(
+    expect(settingsForm.isValidSync(settings({ watch: 2, act: 3 }))).toBe(true);
+    expect(() => settingsForm.validateSync(settings({ watch: 4, act: 3 }))).toThrow(
       'Behind, act must not be under watch',
     );
-    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, 4))).toThrow('at least 5');
-    expect(() => settingsSchema.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow(
-      'must be a number',
+    expect(() => settingsForm.validateSync(settings({ watch: 2, act: 3 }, 4))).toThrow('at least 5');
+    expect(() => settingsForm.validateSync(settings({ watch: 2, act: 3 }, Number.NaN))).toThrow(
+      'write a number',
     );
   });
 });

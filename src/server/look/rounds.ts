@@ -19,26 +19,44 @@ import {
   type RoundsView,
 } from '@/core/views/rounds';
 import { type Audience, meantBy, byName } from '@/core/people/audience';
+import { groupName } from '@/core/views/scope';
 import { openReasons } from '../snapshot/reasons';
+import { roster } from '../snapshot/roster';
+import { cutTo } from '@/core/weekly/shortOfTime';
+import { dueActs, dueFollowUps } from '../follow/followUps';
 import { openView, type Opened } from './frame';
 
+/** Follow-ups that are looked into at once; more of them are counted. */
+const MOST_FOLLOW_UPS = 6;
+
 /**
- * The rounds of a course: the queue in order of priority, filtered, with the brief of the student the viewer is at.
- * What the address does not say is taken from where the viewer left off.
+ * The rounds of a course: the queue in order of priority, filtered, with the brief of the student the viewer is at. The
+ * student is the one at whom the viewer left off; a filter or a group only what the address says, so that nobody who
+ * needs something is hidden by what was looked at another day.
  */
 export async function roundsView(
   viewer: Viewer,
   code: string,
-  asked: { filter?: string; student?: number; scope?: AskedScope },
+  asked: { filter?: string; student?: number; minutes?: number; scope?: AskedScope },
 ): Promise<RoundsView> {
-  const opened = await openView(viewer, code, asked.scope ?? {}, { evaluated: true });
-  const { row: course, snapshot, scope, frame } = opened;
+  const opened = await openView(
+    viewer,
+    code,
+    { ...asked.scope, g: asked.scope?.g ?? 'all' },
+    { evaluated: true },
+  );
+  const { row: course, snapshot, scope, frame, people } = opened;
   const { today } = scope;
-  const { everyone, lastRound } = await allRows(opened);
-  const queue = everyone.filter((r) => r.level !== 'steady' && !answered(r, today));
+  const all = await allRows(opened);
+  const { lastRound } = all;
+  const shown = new Set(people.map((p) => p.enrolmentId));
+  const everyone = all.everyone.filter((r) => shown.has(r.enrolmentId));
+  const waits = (r: QueueRow) => r.level !== 'steady' && !answered(r, today);
+  const queue = everyone.filter(waits);
   const position = await roundPosition(await database(), viewer.userId, course.id);
-  const wanted = asked.filter ?? (asked.student == null ? position?.filter : undefined) ?? 'all';
-  const filter: RoundFilter = isRoundFilter(wanted) ? wanted : 'all';
+  // Of what was kept only the filter that hides nobody holds.
+  const kept = asked.student == null && position?.filter === 'everyone' ? 'everyone' : 'all';
+  const filter: RoundFilter = asked.filter != null && isRoundFilter(asked.filter) ? asked.filter : kept;
   const rows = filtered(filter, everyone, queue, today);
   const wantedStudent = asked.student ?? position?.enrolmentId ?? null;
   const selected =
@@ -54,18 +72,55 @@ export async function roundsView(
     counts: Object.fromEntries(
       ROUND_FILTERS.map((f) => [f, filtered(f, everyone, queue, today).length]),
     ) as Record<RoundFilter, number>,
+    elsewhere: all.everyone.filter((r) => !shown.has(r.enrolmentId) && waits(r)).length,
+    group: groupName(scope),
     newOnes: queue.filter((r) => r.isNew).length,
     lastRound,
     filter,
     rows,
     selected,
     isKept: position?.enrolmentId === selected && position.filter === filter,
+    followUps: await dueFollowUps(snapshot, viewer.userId, shown, MOST_FOLLOW_UPS),
+    short: asked.minutes == null ? null : await shortOf(opened, asked.minutes, queue, shown),
     brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,
   };
 }
 
-const answered = (row: QueueRow, today: LocalDate) =>
+/** The most minutes that somebody says they have. */
+const MOST_MINUTES = 120;
+
+/** What fits into the minutes there are, and until when the others can wait. */
+async function shortOf(
+  { course, row, people, scope: { now: at } }: Opened,
+  asked: number,
+  queue: readonly QueueRow[],
+  shown: ReadonlySet<number>,
+): Promise<RoundsView['short']> {
+  const minutes = Math.min(MOST_MINUTES, Math.max(1, asked));
+  const sectionOf = new Map(people.map((p) => [p.enrolmentId, p.sectionId]));
+  const meets = new Map(
+    course.sections.map((s) => {
+      const next = (course.meetingsOfSection.get(s.id) ?? []).find((m) => m.from > at);
+      return [s.id, next ? localDate(next.from, row.zone) : null];
+    }),
+  );
+  const due = await dueActs(row, shown);
+  const cut = cutTo(
+    minutes,
+    queue.map((r) => ({
+      id: r.enrolmentId,
+      flags: r.reasons,
+      isNew: r.isNew,
+      meets: meets.get(sectionOf.get(r.enrolmentId) ?? -1) ?? null,
+    })),
+    due,
+  );
+  const named = new Set(cut.now.flatMap((t) => t.ids));
+  return { asked: minutes, ...cut, rows: queue.filter((r) => named.has(r.enrolmentId)), followUps: due };
+}
+
+export const answered = (row: QueueRow, today: LocalDate) =>
   row.level !== 'steady' && isAnswered(row.mark, row.reasons, today);
 
 function filtered(
@@ -84,8 +139,9 @@ function filtered(
   }));
 }
 
-/** The given students in order of priority, and the day of the last round before today. */
-async function allRows({ row: course, snapshot, people, scope: { today } }: Opened) {
+/** The active students of a course in order of priority, and the day of the last round before today. */
+export async function allRows({ row: course, snapshot, scope: { today } }: Opened) {
+  const people = (await roster(course.id)).filter((p) => p.status === 'active');
   const reasons = await openReasons(snapshot);
   const marks = await latestAnswers(await database(), course.id, today);
   const measured = await snapshot.measures();

@@ -1,26 +1,17 @@
-import { and, asc, eq, gte, lt, lte, sql } from 'drizzle-orm';
-import { checkStudent, piecesAllowed, type CheckEvent } from '@/core/activity/sessionCheck';
-import { addDays, weekday } from '@/core/calendar/zone';
-import { isResource } from '@/core/course/kinds';
-import { MINUTE_MS } from '@/core/units';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import * as yup from 'yup';
+import { SIGN_MINUTES, type CheckPeriod } from '@/core/activity/sessionCheck';
+import { addDays, startOfDay } from '@/core/calendar/zone';
+import { MINUTE_MS, type Instant } from '@/core/units';
 import type { ScopeView } from '@/core/views/scope';
-import {
-  REPORT_SPANS,
-  type CheckRow,
-  type MeetingChoice,
-  type Report,
-  type ReportSpan,
-  type SessionView,
-} from '@/core/views/session';
-import type { Access } from '@/data/database';
-import { activityDays, seenEvents } from '@/data/schema';
+import type { MeetingChoice, SessionView } from '@/core/views/session';
 import { database } from '../base/database';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { idsIn } from '@/data/queries/idsIn';
 import { type AskedScope } from './scope';
-import { type Viewer } from '../access/viewer';
+import { requireCourse, type Viewer } from '../access/viewer';
+import { saveViewSetting, viewSetting } from '../access/viewSettings';
+import { checksOf } from './check';
 import { openView } from './frame';
+import { reportOf } from './report';
 
 export interface AskedSession extends AskedScope {
   /** Minutes back from now. */
@@ -28,170 +19,88 @@ export interface AskedSession extends AskedScope {
   /** Start of a meeting, as an instant. */
   readonly meeting?: number;
   readonly student?: number;
-  readonly span?: string;
 }
 
-const USUAL_BACK = 60;
-const JUST_AFTER_MS = 30 * MINUTE_MS;
+/** Where no section meets: the last day. */
 const MOST_BACK = 24 * 60;
-/** Meetings offered: those of the days just gone. */
-const MEETINGS_OFFERED = 8;
 
-/** What each student has worked on in the period, and what one of them did by day, week or month. */
+export const signMinutes = yup.number().integer().min(0).max(SIGN_MINUTES.most).required();
+const sessionSettings = yup.object({ signMinutes });
+
+/** What each student did in the period, and what one of them did in the days of the window. */
 export async function sessionView(viewer: Viewer, code: string, asked: AskedSession): Promise<SessionView> {
-  const { course, scope, people: everyone, frame } = await openView(viewer, code, asked);
+  const { row, course, scope, people: everyone, frame, snapshot } = await openView(viewer, code, asked);
   const db = await database();
-  const meetings = recentMeetings(course, scope.now);
-  // In class, or just after it, the check is about that class unless something else is asked for.
-  const current = meetings[0] && scope.now - meetings[0].until < JUST_AFTER_MS ? meetings[0] : undefined;
-  const meeting =
-    meetings.find((m) => m.from === asked.meeting) ??
-    (asked.meeting == null && asked.back == null ? current : undefined);
-  const back = meeting ? null : Math.min(MOST_BACK, Math.max(5, asked.back ?? USUAL_BACK));
-  const from = meeting ? meeting.from : scope.now - back! * MINUTE_MS;
-  const until = meeting ? Math.min(meeting.until, scope.now) : scope.now;
+  const { meetings, meeting } = chosenMeeting(course, scope, asked);
+  const back = meeting ? null : Math.min(MOST_BACK, Math.max(5, asked.back ?? MOST_BACK));
+  const period: CheckPeriod = meeting
+    ? {
+        from: meeting.from,
+        until: Math.min(meeting.until, scope.now),
+        running: meeting.until > scope.now,
+      }
+    : { from: scope.now - back! * MINUTE_MS, until: scope.now, running: true };
   const people =
     meeting && scope.group === 'all' ? everyone.filter((p) => p.sectionId === meeting.sectionId) : everyone;
   const reported = everyone.find((p) => p.enrolmentId === asked.student);
+  const checks = await checksOf(
+    db,
+    snapshot,
+    people.map((p) => p.enrolmentId),
+    period,
+  );
   return {
     ...frame,
-    from,
-    until,
+    ...period,
     back,
+    meeting,
     meetings,
-    rows: await checkRows(db, course, people, from, until),
-    report: reported
-      ? await reportOf(db, course, scope, reported, REPORT_SPANS.find((s) => s === asked.span) ?? 'week')
-      : null,
+    signMinutes:
+      (await viewSetting(viewer, row, 'session', sessionSettings))?.signMinutes ?? SIGN_MINUTES.usual,
+    rows: people.map(({ enrolmentId, name, family, section }) => ({
+      enrolmentId,
+      name,
+      family,
+      section,
+      ...checks.get(enrolmentId)!,
+    })),
+    report: reported ? await reportOf(snapshot, scope.window, reported) : null,
   };
 }
 
+/** Keeps how long before the end of a meeting the viewer wants a sign; 0 for none. */
+export async function saveSignMinutes(viewer: Viewer, code: string, minutes: number): Promise<void> {
+  await saveViewSetting(viewer, await requireCourse(viewer, 'look', code), 'session', {
+    signMinutes: minutes,
+  });
+}
+
 /** Meetings that have begun, the latest first. */
-function recentMeetings(course: CourseModel, now: number): MeetingChoice[] {
+export function pastMeetings(course: CourseModel, now: Instant): MeetingChoice[] {
   return course.sections
     .flatMap((s) =>
       (course.meetingsOfSection.get(s.id) ?? []).map((m) => ({ section: s.name, sectionId: s.id, ...m })),
     )
     .filter((m) => m.from <= now)
-    .sort((a, b) => b.from - a.from)
-    .slice(0, MEETINGS_OFFERED);
+    .sort((a, b) => b.from - a.from);
 }
 
-async function checkRows(
-  { orm }: Access,
+/**
+ * The meetings of the window and the one that is meant: what is asked for, else the one that runs, else the last one of
+ * the section looked at. A window without any offers the last one there was. None where minutes back are asked for.
+ */
+function chosenMeeting(
   course: CourseModel,
-  people: readonly RosterEntry[],
-  from: number,
-  until: number,
-): Promise<CheckRow[]> {
-  const ids = people.map((p) => p.enrolmentId);
-  if (ids.length === 0) return [];
-  const rows = await orm
-    .select({
-      id: seenEvents.enrolmentId,
-      // As a number at once: thousands of dates are slow to make.
-      at: sql<number>`extract(epoch from ${seenEvents.at}) * 1000`.mapWith(Number),
-      kind: seenEvents.kind,
-      activityId: seenEvents.activityId,
-      durationS: seenEvents.durationS,
-    })
-    .from(seenEvents)
-    .where(
-      and(
-        idsIn(seenEvents.enrolmentId, ids),
-        gte(seenEvents.at, new Date(from)),
-        // The end belongs to the period: what is recorded this very second counts.
-        lte(seenEvents.at, new Date(until)),
-      ),
-    )
-    .orderBy(asc(seenEvents.enrolmentId), asc(seenEvents.at));
-  const own = new Map<number, CheckEvent[]>(ids.map((id) => [id, []]));
-  for (const r of rows)
-    own.get(r.id)!.push({
-      at: r.at,
-      kind: r.kind,
-      activity: r.activityId,
-      duration: r.durationS,
-    });
-  const activityOf = new Map(course.activities.map((a) => [a.id, a]));
-  const isWork = (id: number) => {
-    const activity = activityOf.get(id);
-    return activity != null && !isResource(activity.kind);
-  };
-  const period = (until - from) / MINUTE_MS;
-  return people.map((p) => {
-    const found = checkStudent(own.get(p.enrolmentId)!, until, course.row.sessionGapMinutes, isWork);
-    const pieces = found.pieces.map(({ activity, ...piece }) => ({
-      ...piece,
-      activityId: activity,
-      title: activityOf.get(activity)?.title ?? 'no longer in the course',
-      estimated: activityOf.get(activity)?.minutes ?? null,
-    }));
-    const known = pieces.flatMap((x) => (x.estimated == null ? [] : [x.estimated]));
-    return {
-      enrolmentId: p.enrolmentId,
-      name: p.name,
-      family: p.family,
-      section: p.section,
-      state: found.state,
-      loggedIn: found.loggedIn,
-      minutes: found.minutes,
-      last: found.last,
-      pieces,
-      advanced: pieces.filter((x) => x.advance !== 'opened').length,
-      allowed: piecesAllowed(
-        period,
-        known.length > 0 ? known.reduce((a, b) => a + b, 0) / known.length : null,
-      ),
-    };
-  });
-}
-
-/** Days of a report: the day, the week or the month that ends with the window. */
-function reportDays(span: ReportSpan, on: string): { from: string; to: string } {
-  if (span === 'day') return { from: on, to: on };
-  if (span === 'week') {
-    const from = addDays(on, 1 - weekday(on));
-    return { from, to: addDays(from, 6) };
-  }
-  const from = `${on.slice(0, 7)}-01`;
-  const next = addDays(from, 31);
-  return { from, to: addDays(`${next.slice(0, 7)}-01`, -1) };
-}
-
-async function reportOf(
-  { orm }: Access,
-  course: CourseModel,
-  scope: ScopeView,
-  person: RosterEntry,
-  span: ReportSpan,
-): Promise<Report> {
-  const days = reportDays(span, scope.window.to);
-  const rows = await orm
-    .select()
-    .from(activityDays)
-    .where(
-      and(
-        eq(activityDays.enrolmentId, person.enrolmentId),
-        gte(activityDays.day, days.from),
-        lt(activityDays.day, addDays(days.to, 1)),
-      ),
-    )
-    .orderBy(asc(activityDays.day));
-  const titles = new Map(course.activities.map((a) => [a.id, a.title]));
-  return {
-    enrolmentId: person.enrolmentId,
-    name: person.name,
-    span,
-    ...days,
-    lines: rows.map((r) => ({
-      day: r.day,
-      activityId: r.activityId,
-      title: titles.get(r.activityId) ?? 'no longer in the course',
-      minutes: r.seconds / 60,
-      inClass: r.inClassSeconds / 60,
-      views: r.views,
-      contributions: r.contributions,
-    })),
-  };
+  { window, now, group, zone }: ScopeView,
+  asked: AskedSession,
+): { readonly meetings: MeetingChoice[]; readonly meeting: MeetingChoice | null } {
+  const all = pastMeetings(course, now).filter((m) => typeof group !== 'number' || m.sectionId === group);
+  const from = startOfDay(window.from, zone);
+  const until = startOfDay(addDays(window.to, 1), zone);
+  const within = all.filter((m) => m.from >= from && m.from < until);
+  const meetings = within.length > 0 ? within : all.slice(0, 1);
+  if (asked.meeting == null && asked.back != null) return { meetings, meeting: null };
+  const running = meetings.find((m) => m.until > now);
+  const meeting = all.find((m) => m.from === asked.meeting) ?? running ?? meetings[0] ?? null;
+  return { meetings: meeting && !meetings.includes(meeting) ? [meeting, ...meetings] : meetings, meeting };
 }

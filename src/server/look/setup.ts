@@ -1,6 +1,11 @@
 import { and, asc, count, eq, inArray, sql } from 'drizzle-orm';
 import { checkUp } from '@/core/setup/checkUp';
-import type { SetupView, TermForm } from '@/core/views/setup';
+import { groupBy } from '@/core/groupBy';
+import type { MasteryLevel } from '@/core/outcomes/mastery';
+import type { Access } from '@/data/database';
+import { readMasteries } from '@/data/queries/studentParts';
+import type { TermForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import {
   courses,
   courseStaff,
@@ -53,6 +58,8 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
     .sort((a, b) => collator.compare(a.family, b.family) || collator.compare(a.name, b.name));
   const [waits] = await orm.select({ n: count() }).from(waiting).where(eq(waiting.courseId, row.id));
   const covered = new Set([...course.covers.values()].flat());
+  const active = new Set(students.filter((s) => s.status === 'active').map((s) => s.id));
+  const levelsOf = await outcomeLevels(db, row.id, active);
   const outcomeIds = new Map(course.outcomes.map((o) => [o.externalId, o.id]));
   const works = course.activities.map((a) => ({
     id: a.id,
@@ -118,11 +125,29 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
         id: o.id,
         title: o.title,
         covered: covered.has(String(o.id)),
+        levels: levelsOf.get(o.id) ?? [],
       })),
       students,
       waitingRows: waits?.n ?? 0,
     }),
   };
+}
+
+/** Levels of students by outcome, of those that there is any evidence about. */
+async function outcomeLevels(
+  db: Access,
+  courseId: number,
+  among: ReadonlySet<number>,
+): Promise<Map<number, MasteryLevel[]>> {
+  const known = [...(await readMasteries(db, courseId)).values()]
+    .flat()
+    .filter((m) => among.has(m.enrolmentId));
+  const ofOutcome = groupBy(known, (m) => m.outcomeId);
+  return new Map(
+    [...ofOutcome]
+      .filter(([, list]) => list.some((m) => m.askedAt != null))
+      .map(([id, list]) => [id, list.map((m) => m.level)]),
+  );
 }
 
 const termOf = (c: TermForm): TermForm => ({

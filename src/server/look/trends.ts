@@ -36,6 +36,7 @@ export async function trendsView(
     const turn = turnIn(works.get(p.enrolmentId) ?? [], medians, scope.window, row.zone);
     return {
       enrolmentId: p.enrolmentId,
+      studentId: p.studentId,
       given: p.given,
       family: p.family,
       section: p.section,

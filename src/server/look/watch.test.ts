@@ -7,9 +7,10 @@ import { importFiles } from '../intake/intake';
 import { courseVersion, watchCourse } from './live';
 import { listsView } from './lists';
 import { addNote, removeNote } from '../act/notes';
+import { pickedFor } from '@/core/acts/pick';
 import { addToTray, clearTray } from '../act/tray';
 import { activityView, saveActivityColumns } from './activity';
-import { sessionView } from './session';
+import { saveSignMinutes, sessionView } from './session';
 import { trendsView } from './trends';
 import { weekView } from './week';
 import { workView } from './work';
@@ -65,7 +66,7 @@ describe('activity', () => {
     expect(ten! <= thirty! && thirty! <= sixty!).toBe(true);
     expect(figures!.inClassShare).toBeGreaterThan(0);
     const { effort } = await activityView(ines(), code, { ...term, tab: 'effort' });
-    expect(effort!.find((e) => e.name === 'Ömer Yıldız')).toMatchObject({ completion: 25 });
+    expect(effort!.rows.find((e) => e.name === 'Ömer Yıldız')!.progress.completion).toBe(25);
   });
 
   it('keeps the columns one chose, in their order, and survives nonsense in what is stored', async () => {
@@ -77,7 +78,7 @@ describe('activity', () => {
 
   it('can be about those in the selection', async () => {
     const { enrolmentId } = await small.course.student('s2');
-    await addToTray(ines(), code, [enrolmentId], 'a test');
+    await addToTray(ines(), code, [{ students: [enrolmentId], ...pickedFor('a test') }]);
     const view = await activityView(ines(), code, { ...term, g: 'selection' });
     expect(view.people.map((p) => p.family)).toEqual(['Yıldız']);
     await clearTray(ines(), code, null);
@@ -98,7 +99,7 @@ describe('a work, trends, the week, lists', () => {
     expect(view.rows.find((r) => r.family === 'Yıldız')).toMatchObject({ status: 'missing' });
     // Handed in on 17 October at 10:00, returned on the 19th at 12:00.
     expect(view.rows.find((r) => r.family === 'Wójcik')!.feedbackHours).toBe(50);
-    await expect(workView(ines(), code, 999_999, term)).rejects.toThrow(/no such work/);
+    await expect(workView(ines(), code, 999_999, term)).rejects.toThrow(/no such assignment/);
   });
 
   it('sets students against the class by week and by work', async () => {
@@ -136,7 +137,20 @@ describe('a work, trends, the week, lists', () => {
       ['Yıldız', 'Chart exercise 3'],
       ['Yıldız', 'Tides quiz'],
     ]);
-    expect(missing.counts).toEqual({ missing: 3, late: 1, excused: 1, awaiting: 1, roster: 5 });
+    expect(missing.counts).toEqual({
+      missing: 3,
+      late: 1,
+      excused: 1,
+      awaiting: 1,
+      roster: 5,
+      contacts: 4,
+      'not-seen': 0,
+      'joined-left': 1,
+    });
+    const gone = await listsView(ines(), code, { ...term, list: 'joined-left' });
+    expect(gone.people.map((p) => p.status)).toEqual(['withdrawn']);
+    const away = await listsView(ines(), code, { ...term, w: '7d', list: 'not-seen' });
+    expect(away.people.map((p) => p.family)).toEqual(['Yıldız']);
     const lately = await listsView(ines(), code, { ...term, w: '2026-10-18..2026-10-28', due: 'window' });
     expect(lately.works.map((w) => w.title)).toEqual(['Chart exercise 3', 'Tides quiz']);
     const late = await listsView(ines(), code, { ...term, list: 'late' });
@@ -205,13 +219,15 @@ describe('the session check', () => {
     expect(await courseVersion(small.course.courseId)).not.toBe(before);
     const view = await sessionView(ines(), code, { ...term, back: 60 });
     expect(Object.fromEntries(view.rows.map((r) => [r.name, r.state]))).toEqual({
-      'Łucja Wójcik': 'working',
+      // Nothing since 11:40 and 11:35; it is noon and the period runs.
+      'Łucja Wójcik': 'stopped',
       'Ömer Yıldız': 'nothing opened',
-      'Bo Li': 'lost or stuck',
+      'Bo Li': 'stopped',
       'Ida Wren': 'done',
     });
-    // The first exercise is planned with 40 minutes: an hour allows one.
-    expect(view.rows.find((r) => r.name === 'Łucja Wójcik')).toMatchObject({ advanced: 1, allowed: 1 });
+    expect(view.rows.find((r) => r.name === 'Łucja Wójcik')!.pieces).toEqual([
+      expect.objectContaining({ title: 'Chart exercise 1', contributions: 1, handedIn: false, planned: 40 }),
+    ]);
   });
 
   it('can be set to a meeting, then it is about that section', async () => {
@@ -224,22 +240,61 @@ describe('the session check', () => {
     expect(view.until - view.from).toBe(2 * 3_600_000);
   });
 
-  it('reports a student by day, week and month', async () => {
-    const { enrolmentId } = await small.course.student('s1');
-    const of = async (span: string) =>
-      (await sessionView(ines(), code, { ...term, w: '7d', student: enrolmentId, span })).report!;
-    expect([(await of('day')).from, (await of('day')).to]).toEqual(['2026-10-28', '2026-10-28']);
-    expect([(await of('week')).from, (await of('week')).to]).toEqual(['2026-10-26', '2026-11-01']);
-    const month = await of('month');
-    expect([month.from, month.to]).toEqual(['2026-10-01', '2026-10-31']);
-    expect(month.lines.length).toBeGreaterThan((await of('week')).lines.length);
+  it('opens on the meeting that runs, else the last of the section, and on no Saturday morning', async () => {
+    const { sections } = (await sessionView(ines(), code, term)).scope;
+    const monday = String(sections.find((s) => s.name === 'Monday')!.id);
+    const last = await sessionView(ines(), code, { ...term, w: '7d', g: monday });
+    expect(new Date(last.meeting!.from).toISOString()).toBe('2026-10-26T18:00:00.000Z');
+    expect([last.running, last.back]).toEqual([false, null]);
+    // The ribbon chooses other days: the last meeting of those.
+    const before = await sessionView(ines(), code, { ...term, w: '2026-10-12..2026-10-20', g: monday });
+    expect(new Date(before.meeting!.from).toISOString()).toBe('2026-10-19T17:00:00.000Z');
+    // A section that never meets has a day back.
+    const online = String(sections.find((s) => s.name === 'Online')!.id);
+    expect((await sessionView(ines(), code, { ...term, g: online })).back).toBe(24 * 60);
+  });
+
+  it('has the same minutes for a meeting as the days have in class', async () => {
+    const [head] = FILES.events.split('\n');
+    const at = (minute: number) =>
+      new Date(Date.parse('2026-10-26T18:00:00Z') + minute * 60_000).toISOString();
+    const lines = [-9, 3, 21, 44, 70, 71, 96, 118, 125].map(
+      (minute, i) => `s1-meets-${i},s1,${at(minute)},${i % 2 ? 'view' : 'practise'},w${1 + (i % 3)},`,
+    );
+    // The last thing of a sitting, ten minutes before the end: its dwell may not run past it.
+    lines.push(`s2-meets-0,s2,${at(110)},view,w1,`);
+    const files = [file('e.csv', [head, ...lines].join('\n'))];
+    await importFiles(small.test.db, small.course.courseId, ines().userId, files, Date.parse(NOW));
+    const meeting = Date.parse('2026-10-26T18:00:00Z');
+    const view = await sessionView(ines(), code, { ...term, meeting });
+    const minutes = new Map(view.rows.map((r) => [r.name, r.minutes]));
+    for (const id of ['s1', 's2']) {
+      const { enrolmentId } = await small.course.student(id);
+      const { report } = await sessionView(ines(), code, {
+        ...term,
+        w: '2026-10-26..2026-10-26',
+        student: enrolmentId,
+      });
+      expect(report!.inClass).toBeGreaterThan(0);
+      expect(minutes.get(report!.name)).toBeCloseTo(report!.inClass, 6);
+      const sum = report!.lines.reduce((total, l) => total + l.minutes, report!.elsewhere);
+      expect(sum).toBeCloseTo(report!.minutes, 6);
+    }
+  });
+
+  it('keeps how long before the end the sign comes, for each instructor', async () => {
+    expect((await sessionView(ines(), code, term)).signMinutes).toBe(10);
+    await saveSignMinutes(ines(), code, 0);
+    expect((await sessionView(ines(), code, term)).signMinutes).toBe(0);
+    const { viewer } = await small.course.student('s1');
+    await expect(saveSignMinutes(viewer, code, 5)).rejects.toThrow();
   });
 });
 
 describe('the brief', () => {
   it('tells what happened since the last talk', async () => {
     const { enrolmentId } = await small.course.student('s1');
-    const before = await briefView(ines(), code, enrolmentId);
+    const before = (await briefView(ines(), code, enrolmentId)).brief;
     expect(before.more!.sinceTalk).toBeNull();
     await addNote(ines(), code, enrolmentId, { kind: 'note', on: '2026-10-27', text: 'A remark' });
     const id = await addNote(ines(), code, enrolmentId, {
@@ -247,7 +302,7 @@ describe('the brief', () => {
       on: '2026-10-16',
       text: 'Agreed on two hours',
     });
-    const { more } = await briefView(ines(), code, enrolmentId);
+    const { more } = (await briefView(ines(), code, enrolmentId)).brief;
     expect(more!.notes.map((n) => [n.kind, n.by, n.own])).toEqual([
       ['note', 'Ines Calloway', true],
       ['talk', 'Ines Calloway', true],
@@ -261,7 +316,7 @@ describe('the brief', () => {
       ],
     });
     await removeNote(ines(), code, id);
-    expect((await briefView(ines(), code, enrolmentId)).more!.sinceTalk).toBeNull();
+    expect((await briefView(ines(), code, enrolmentId)).brief.more!.sinceTalk).toBeNull();
   });
 
   it('takes no empty note, none about tomorrow, and none from who may not', async () => {

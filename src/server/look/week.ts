@@ -9,26 +9,32 @@ import { turned, turnIn } from '@/core/gradebook/turns';
 import { bookSince } from '@/core/course/bookSince';
 import { gradedWorks } from '@/core/measures/measureClass';
 import { DAY_MS, type Instant } from '@/core/units';
-import { weeklyAnswers } from '@/core/weekly/answers';
+import { timeSentence, weeklyAnswers } from '@/core/weekly/answers';
 import type { StudentFacts, WeeklyFacts, WorkFacts } from '@/core/weekly/facts';
 import type { WeekView } from '@/core/views/week';
 import { gradebookColumns } from './gradebook';
+import { outcomeTitles } from '../snapshot/outcomeTitles';
 import { fullName } from '../snapshot/roster';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';
 import { MEASURES } from '@/core/measures/registry';
 import { subjectsOf } from '../snapshot/subjects';
 import { titlesOf, toReason } from '../snapshot/reasons';
+import { reviewTime } from '@/data/queries/reviewTime';
+import { database } from '../base/database';
 import { openView, type Opened } from './frame';
 
-/** The answers of a window: what changed, whom to praise, whom to check on, what to take back, what comes. */
+/** The answers of a window: good news, new concerns, what to reteach, what comes up. */
 export async function weekView(viewer: Viewer, code: string, asked: AskedScope): Promise<WeekView> {
   const opened = await openView(viewer, code, asked, { evaluated: true });
   const { people, frame } = opened;
+  const facts = await weeklyFacts(opened);
   return {
     ...frame,
     students: people.length,
-    answers: people.length === 0 ? [] : weeklyAnswers(await weeklyFacts(opened)),
+    time: timeSentence(facts),
+    review: await reviewTime(await database(), viewer.userId, opened.row.id),
+    answers: people.length === 0 ? [] : weeklyAnswers(facts),
   };
 }
 
@@ -100,10 +106,12 @@ async function weeklyFacts({ snapshot, course, scope, people }: Opened): Promise
     const turn = turnIn(graded.get(p.enrolmentId) ?? [], medians, window, course.term.zone);
     return {
       id: p.enrolmentId,
+      studentId: p.studentId,
       name: fullName(p),
       section: p.section,
       days: MEASURES.days.value(subject, scope) ?? 0,
-      minutes: MEASURES.minutes.value(subject, scope) ?? 0,
+      minutes:
+        MEASURES.minutes.value(subject, { ...scope, window: { ...window.compared, before: null } }) ?? 0,
       minutesBefore: MEASURES.minutesBefore.value(subject, scope),
       due,
       onTime,
@@ -113,6 +121,7 @@ async function weeklyFacts({ snapshot, course, scope, people }: Opened): Promise
       turned: turned(turn),
       turnChange: turn?.change ?? null,
       newActs: acts.get(p.enrolmentId) ?? [],
+      flagged: (stored.get(p.enrolmentId) ?? []).some((f) => f.closedOn == null),
       silence: MEASURES.silence.value(subject) ?? 0,
       usualGap: MEASURES.usualGap.value(subject),
       outcomes: new Map((learned.get(p.enrolmentId) ?? []).map((m) => [m.outcomeId, m.level])),
@@ -129,6 +138,8 @@ async function weeklyFacts({ snapshot, course, scope, people }: Opened): Promise
       due,
       graded: a.graded,
       low: a.low,
+      outcomes: outcomeTitles(course, a.id),
+      cuts: a.cuts,
       inWindow:
         (due != null && due <= now && within(due)) || (a.graded > 0 && a.returnedInWindow >= a.graded / 2),
       comesDue: due != null && due > now && due <= now + 7 * DAY_MS,

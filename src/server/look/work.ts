@@ -11,7 +11,9 @@ import { database } from '../base/database';
 import type { ActivityRow, CourseModel } from '@/data/queries/courseModel';
 import type { FullScore } from '@/data/queries/scores';
 import { notFound } from '../base/errors';
-import { cellStatus, gradebookColumns, joinedAt } from './gradebook';
+import { cellStatus, joinedAt } from '../snapshot/cellStatus';
+import { gradebookColumns } from './gradebook';
+import { outcomeTitles } from '../snapshot/outcomeTitles';
 import { roster } from '../snapshot/roster';
 import { type AskedScope } from './scope';
 import { type Viewer } from '../access/viewer';
@@ -26,7 +28,7 @@ export async function workView(
 ): Promise<WorkView> {
   const { row, snapshot, course, scope, people, frame } = await openView(viewer, code, asked);
   const activity = course.activities.find((a) => a.id === activityId);
-  if (!activity) throw notFound('work in this course');
+  if (!activity) throw notFound('assignment in this course');
   const everyone = (await roster(row.id)).filter((p) => p.status === 'active');
   const all = await workRows(course, await snapshot.scores(), activity, everyone, scope.now);
   const shown = new Set(people.map((p) => p.enrolmentId));
@@ -47,9 +49,7 @@ export async function workView(
     opens: activity.opensAt?.getTime() ?? null,
     due: activity.dueAt?.getTime() ?? null,
     estimated: activity.minutes,
-    outcomes: (course.covers.get(String(activity.id)) ?? []).map(
-      (id) => course.outcomes.find((o) => String(o.id) === id)?.title ?? '',
-    ),
+    outcomes: outcomeTitles(course, activity.id),
     rows,
     summary: points(rows),
     courseSummary: points(all),
@@ -108,6 +108,7 @@ async function workRows(
     const returned = score?.returned ?? null;
     return {
       enrolmentId: person.enrolmentId,
+      studentId: person.studentId,
       given: person.given,
       family: person.family,
       section: person.section,

@@ -1,6 +1,7 @@
-import { and, asc, eq, inArray, notInArray, sql } from 'drizzle-orm';
-import { createTransport, type Transporter } from 'nodemailer';
-import { mailText } from '@/core/messages/mailText';
+import { and, asc, eq, inArray, isNull, ne, notInArray, sql, type SQL } from 'drizzle-orm';
+import type { Transporter } from 'nodemailer';
+import { docHtml } from '@/core/messages/docText';
+import { mailHtml, mailText } from '@/core/messages/mailText';
 import { messageIdOf } from '@/core/messages/messageId';
 import type { Access, Database } from '@/data/database';
 import { courses, enrolments, messages, persons, plans, planSteps, recipients, user } from '@/data/schema';
@@ -8,24 +9,50 @@ import { nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { enqueue } from '../jobs/queue';
 import { Later, type Working } from '../jobs/runner';
+import { groupBy } from '@/core/groupBy';
+import { docIn } from '@/data/queries/docIn';
+import { idsIn } from '@/data/queries/idsIn';
 import { fullName } from '../snapshot/roster';
-import { keptMail, usesStandIn } from './kept';
-import { mailOptions } from './transport';
-
-type CopyState = Partial<typeof recipients.$inferInsert>;
+import { addressOf } from './addresses';
+import { deliver, leftInTheMiddle, NO_SERVER, type MailResult, type Outcome } from './deliver';
+import { noteMailFault } from './mailFault';
+import { mailTransport } from './transport';
 
 /** Outcomes that the database did not take down: it is told again, and nobody is asked a second time. */
-const holder = globalThis as typeof globalThis & { lanternUnsettled?: Map<number, CopyState> };
-const unsettled = (): Map<number, CopyState> => (holder.lanternUnsettled ??= new Map());
+const holder = globalThis as typeof globalThis & { lanternUnsettled?: Map<number, MailResult> };
+const unsettled = (): Map<number, MailResult> => (holder.lanternUnsettled ??= new Map());
 
-/** Lets the copies of a message that wait be sent, in the transaction that queues them. */
-export const queueMail = (access: Access, messageId: number): Promise<string> =>
+/**
+ * Lets a message go, and the copies of it that wait be sent, in the transaction that queues them.
+ *
+ * @param delayMs from now on
+ */
+export const queueMail = (access: Access, messageId: number, delayMs = 0): Promise<string> =>
   enqueue(access, {
     kind: 'mail',
     payload: { messageId },
     key: `mail ${messageId}`,
     line: `mail ${messageId}`,
+    delayMs,
   });
+
+/**
+ * Lets a message go, if it has not: from now on its recipients read it, and nobody can call it back. Who has left the
+ * course since it was written is left out.
+ */
+export async function letGo({ orm }: Access, messageId: number): Promise<void> {
+  const [gone] = await orm
+    .update(messages)
+    .set({ goneAt: nowDate() })
+    .where(and(eq(messages.id, messageId), isNull(messages.goneAt)))
+    .returning({ id: messages.id });
+  if (!gone) return;
+  const left = orm.select({ id: enrolments.id }).from(enrolments).where(ne(enrolments.status, 'active'));
+  await orm
+    .update(recipients)
+    .set({ mailState: 'left out', mailError: 'They had left the course before it went.' })
+    .where(and(eq(recipients.messageId, messageId), inArray(recipients.enrolmentId, left)));
+}
 
 /** Lets every message be sent that has copies waiting or left in the middle: called once at the start. */
 export async function queueUnsent(db: Database): Promise<void> {
@@ -52,33 +79,34 @@ export async function sendCopies(
   { messageId }: { readonly messageId: number },
   { job, last, progress }: Pick<Working, 'job' | 'last' | 'progress'>,
 ): Promise<void> {
+  await db.transaction((tx) => letGo(tx, messageId));
   await settleUnsure(db, messageId);
-  const { smtpUrl, mailMayBePlain } = config();
-  const transport = smtpUrl ? createTransport(mailOptions(smtpUrl, mailMayBePlain)) : null;
+  const transport = mailTransport();
   const waiting = and(eq(recipients.messageId, messageId), eq(recipients.mailState, 'queued'));
   const putOff: number[] = [];
   let reason: string | null = null;
+  // What became of a copy is written while the next one is on the wire: the thread waits there anyway.
+  let write = NOTHING_TO_WRITE;
   try {
-    for (;;) {
+    for (let more = true; more;) {
       await progress('Sending');
-      const next = db.orm
-        .select({ id: recipients.id })
-        .from(recipients)
-        .where(and(waiting, notInArray(recipients.id, putOff)))
-        .orderBy(asc(recipients.id))
-        .limit(1);
-      const [copy] = await db.orm
-        .update(recipients)
-        .set({ mailState: 'sending', attempts: sql`${recipients.attempts} + 1` })
-        .where(and(inArray(recipients.id, next), waiting))
-        .returning({ id: recipients.id });
-      if (!copy) break;
-      const { state, nobodyNow } = await sendOne(db, transport, copy.id);
-      if (state.mailState !== 'queued') continue;
-      putOff.push(copy.id);
-      reason = state.mailError ?? '';
-      if (nobodyNow) break;
+      const batch = await copiesWaiting(db, and(waiting, notInArray(recipients.id, putOff))!);
+      more = batch.length > 0;
+      for (const copy of batch) {
+        const before = write;
+        write = NOTHING_TO_WRITE;
+        const outcome = await sendOne(db, transport, copy, before);
+        if (!outcome) continue;
+        write = () => settle(db, copy.recipient.id, outcome.state);
+        if (outcome.state.mailState !== 'queued') continue;
+        putOff.push(copy.recipient.id);
+        reason = outcome.state.mailError ?? '';
+        if (!outcome.nobodyNow) continue;
+        more = false;
+        break;
+      }
     }
+    await write();
   } finally {
     transport?.close();
   }
@@ -109,49 +137,61 @@ async function settleUnsure(db: Database, messageId: number): Promise<void> {
     .where(and(eq(recipients.messageId, messageId), eq(recipients.mailState, 'sending')));
   for (const row of rows) {
     const known = unsettled().get(row.id);
-    if (known) await settle(db, row.id, known);
-    else if (await keptMail(messageIdOf(row.id, row.key)))
-      await settle(db, row.id, { mailState: 'sent', sentAt: nowDate(), mailError: null });
-    else if (usesStandIn()) await settle(db, row.id, { mailState: 'queued' });
-    else {
-      await settle(db, row.id, {
-        mailState: 'unsure',
-        mailError: 'The server stopped while sending; it may or may not have arrived.',
-      });
-    }
+    await settle(db, row.id, known ?? (await leftInTheMiddle(messageIdOf(row.id, row.key))));
   }
 }
 
-interface Outcome {
-  readonly state: CopyState;
-  /** The server takes mail for nobody now: there is no use in trying the next copy. */
-  readonly nobodyNow?: boolean;
-}
-
 /** Takes down what became of a copy. */
-async function settle({ orm }: Access, id: number, state: CopyState): Promise<void> {
+async function settle({ orm }: Access, id: number, state: MailResult): Promise<void> {
   unsettled().set(id, state);
   await orm.update(recipients).set(state).where(eq(recipients.id, id));
   unsettled().delete(id);
 }
 
-async function sendOne(db: Database, transport: Transporter | null, id: number): Promise<Outcome> {
-  const copy = await copyOf(db, id);
-  // Erased while it waited.
-  if (!copy) return { state: {} };
-  const outcome = transport ? await converse(db, transport, copy) : NO_SERVER;
-  await settle(db, id, outcome.state);
+const NOTHING_TO_WRITE = (): Promise<void> => Promise.resolve();
+
+/**
+ * Sends a copy; undefined if it was erased, or is not waiting any more. What became of it is for the caller to settle.
+ *
+ * @param meanwhile is done while the copy is on the wire; if that fails, what became of the copy is kept in mind
+ */
+async function sendOne(
+  db: Database,
+  transport: Transporter | null,
+  copy: Copy,
+  meanwhile: () => Promise<void>,
+): Promise<Outcome | undefined> {
+  const { id } = copy.recipient;
+  const [taken] = await db.orm
+    .update(recipients)
+    .set({ mailState: 'sending', attempts: sql`${recipients.attempts} + 1` })
+    .where(and(eq(recipients.id, id), eq(recipients.mailState, 'queued')))
+    .returning({ email: recipients.email });
+  if (!taken) {
+    await meanwhile();
+    return undefined;
+  }
+  const written = meanwhile().then(
+    () => null,
+    (error: unknown) => ({ error }),
+  );
+  const outcome = transport
+    ? await converse(db, transport, { ...copy, recipient: { ...copy.recipient, ...taken } })
+    : NO_SERVER;
+  unsettled().set(id, outcome.state);
+  const failed = await written;
+  if (failed) throw failed.error;
   return outcome;
 }
 
-const NO_SERVER: Outcome = {
-  state: { mailState: 'failed', mailError: 'No mail server is set up (SMTP_URL).' },
-};
-type Copy = Awaited<ReturnType<typeof copyOf>>;
+type Copy = Awaited<ReturnType<typeof copiesWaiting>>[number];
 
-/** A copy with all that stands in its e-mail. */
-async function copyOf({ orm }: Access, id: number) {
-  const [copy] = await orm
+/** Copies that are read at once: what stands in them takes longer to find than to send. */
+const BATCH = 20;
+
+/** The next copies that wait, each with all that stands in its e-mail. */
+async function copiesWaiting({ orm }: Access, which: SQL) {
+  const copies = await orm
     .select({
       recipient: recipients,
       message: messages,
@@ -166,76 +206,59 @@ async function copyOf({ orm }: Access, id: number) {
     .innerJoin(user, eq(user.id, messages.userId))
     .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
     .innerJoin(persons, eq(persons.id, enrolments.personId))
-    .where(eq(recipients.id, id));
-  return copy;
+    .where(which)
+    .orderBy(asc(recipients.id))
+    .limit(BATCH);
+  const steps = await orm
+    .select({
+      copy: plans.recipientId,
+      title: planSteps.title,
+      minutes: planSteps.minutes,
+      on: planSteps.on,
+    })
+    .from(planSteps)
+    .innerJoin(plans, eq(plans.id, planSteps.planId))
+    .where(
+      idsIn(
+        plans.recipientId,
+        copies.map((c) => c.recipient.id),
+      ),
+    )
+    .orderBy(asc(planSteps.position));
+  const stepsOf = groupBy(steps, (s) => s.copy);
+  return copies.map((copy) => ({ ...copy, steps: stepsOf.get(copy.recipient.id) ?? [] }));
 }
 
 /** Offers a copy to the mail server. */
 async function converse(
-  { orm }: Access,
+  db: Access,
   transport: Transporter,
-  { recipient, message, person, ...copy }: NonNullable<Copy>,
+  { recipient, message, person, steps, ...copy }: Copy,
 ): Promise<Outcome> {
-  const steps = await orm
-    .select({ title: planSteps.title, minutes: planSteps.minutes, on: planSteps.on })
-    .from(planSteps)
-    .innerJoin(plans, eq(plans.id, planSteps.planId))
-    .where(eq(plans.recipientId, recipient.id))
-    .orderBy(asc(planSteps.position));
   const { mailFrom, baseUrl } = config();
-  const messageId = messageIdOf(recipient.id, message.key);
-  try {
-    await transport.sendMail({
-      messageId,
+  const home = `${baseUrl}/home`;
+  const also = { steps, home, talks: message.offersTalk };
+  return deliver(
+    transport,
+    {
+      messageId: messageIdOf(recipient.id, message.key),
       date: message.createdAt,
       // A display name is its owner's choice; the address is that of their account.
       from: { name: `${copy.from} (${copy.address}), ${copy.course}`, address: mailFrom },
+      // An answer goes to whoever wrote, not to the machine: to their conversation where it can come in, else by e-mail.
+      replyTo: { name: copy.from, address: addressOf('answer', recipient.id) ?? copy.address },
       to: { name: fullName(person), address: recipient.email ?? '' },
+      ...envelopeOf(recipient),
       subject: recipient.subject,
-      text: mailText(recipient.body, steps, `${baseUrl}/home`),
-    });
-    return { state: { mailState: 'sent', sentAt: nowDate(), mailError: null } };
-  } catch (error) {
-    return afterFailure(error, messageId);
-  }
-}
-
-interface MailFailure {
-  readonly responseCode?: number;
-  readonly response?: string;
-  readonly command?: string;
-  readonly code?: string;
-}
-
-/** Parts of a conversation before the text of the message. */
-const BEFORE_TEXT = ['CONN', 'EHLO', 'HELO', 'MAIL FROM', 'RCPT TO'];
-
-/** What a failed conversation means: a clear no, nothing sent for now, or nobody knows. */
-async function afterFailure(error: unknown, messageId: string): Promise<Outcome> {
-  const failure: MailFailure = error instanceof Error ? (error as Error & MailFailure) : {};
-  const failed = (mailError: string): Outcome => ({ state: { mailState: 'failed', mailError } });
-  if (failure.responseCode) {
-    const said = (failure.response ?? '').slice(0, 240);
-    if (failure.responseCode >= 500) return failed(`The mail server refused it: ${said}`);
-    // 4yz is a transient negative reply: the same may go through later (RFC 5321, 4.2.1).
-    return {
-      state: { mailState: 'queued', mailError: `The mail server asks to wait: ${said}` },
-      nobodyNow:
-        failure.responseCode === 421 || failure.command === 'CONN' || failure.command === 'MAIL FROM',
-    };
-  }
-  if (failure.code === 'ETLS')
-    return failed('The mail server offers no encryption, so nothing was sent (see LANTERN_MAIL_PLAIN).');
-  if (!failure.command || BEFORE_TEXT.includes(failure.command))
-    return {
-      state: { mailState: 'queued', mailError: 'The mail server could not be reached.' },
-      nobodyNow: true,
-    };
-  if (await keptMail(messageId)) return { state: { mailState: 'sent', sentAt: nowDate(), mailError: null } };
-  return {
-    state: {
-      mailState: 'unsure',
-      mailError: 'The connection broke while sending; it may or may not have arrived.',
+      text: mailText(recipient.body, also),
+      html: mailHtml(docHtml(docIn(recipient)), also),
     },
-  };
+    (said) => noteMailFault(db, recipient.id, said),
+  );
+}
+
+/** Word that it could not be delivered comes back to an address that says which copy it was. */
+function envelopeOf({ id, email }: typeof recipients.$inferSelect) {
+  const from = addressOf('bounce', id);
+  return from && email ? { envelope: { from, to: email } } : {};
 }

@@ -48,7 +48,10 @@ describe('a mail server that offers no STARTTLS', () => {
     const strict = createTransport({ ...mailOptions('smtp://mail.example', false), url: own });
     await expect(strict.sendMail(mail)).rejects.toThrow(/STARTTLS|TLS/);
     expect(taken).toBe(0);
-    await createTransport(mailOptions(own, false)).sendMail(mail);
+    const plain = createTransport(mailOptions(own, false));
+    await plain.sendMail(mail);
     expect(taken).toBe(1);
+    // The server waits for whoever is still connected.
+    for (const transport of [strict, plain]) transport.close();
   });
 });

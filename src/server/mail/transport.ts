@@ -1,5 +1,7 @@
 import { BlockList, isIP } from 'node:net';
+import { createTransport, type Transporter } from 'nodemailer';
 import type SMTPPool from 'nodemailer/lib/smtp-pool';
+import { config } from '../base/config';
 
 const loopback = new BlockList();
 loopback.addSubnet('127.0.0.0', 8, 'ipv4');
@@ -23,4 +25,10 @@ export function mailOptions(url: string, mayBePlain: boolean): SMTPPool.Options 
   const pool = { url, pool: true, maxConnections: 1 } as const;
   if (isLoopback(new URL(url).hostname)) return { ...pool, ignoreTLS: true };
   return mayBePlain ? pool : { ...pool, requireTLS: true };
+}
+
+/** The way to the mail server of the settings; null if none is set up. Close it after use. */
+export function mailTransport(): Transporter | null {
+  const { smtpUrl, mailMayBePlain } = config();
+  return smtpUrl ? createTransport(mailOptions(smtpUrl, mailMayBePlain)) : null;
 }

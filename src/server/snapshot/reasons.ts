@@ -8,7 +8,7 @@ import type { Snapshot } from './snapshot';
 /** The title of an activity of a course by its id as text. */
 export function titlesOf({ activities }: Pick<CourseModel, 'activities'>): (id: string) => string {
   const titles = new Map(activities.map((a) => [String(a.id), a.title]));
-  return (id) => titles.get(id) ?? 'a work no longer in the course';
+  return (id) => titles.get(id) ?? 'an assignment no longer in the course';
 }
 
 export const toReason = (flag: typeof flags.$inferSelect, titleOf: (id: string) => string): ReasonView => ({

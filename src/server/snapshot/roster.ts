@@ -21,6 +21,7 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
   const people = rows.map(({ enrolment, person, section }) => ({
     enrolmentId: enrolment.id,
     personId: person.id,
+    studentId: person.externalId,
     given: person.given,
     family: person.family,
     name: fullName(person),
@@ -29,6 +30,7 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
     sectionId: enrolment.sectionId,
     status: enrolment.status,
     joined: enrolment.joinedOn,
+    left: enrolment.leftOn,
   }));
   // Databases differ in how they order letters with accents; people do not.
   return people.sort(compareRows((p) => `${p.family}\u0000${p.given}`, false));

@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import { activities, courses, dayRows, sessions } from '@/data/schema';
 import { grade } from '../act/grade';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
@@ -127,7 +128,7 @@ describe('the snapshot of a course', () => {
         for (const part of PARTS)
           expect(plain(await read(now, part)), part).toEqual(plain(await FRESH[part]()));
       }),
-      { numRuns: 12 },
+      { numRuns: runs(12) },
     );
   });
 

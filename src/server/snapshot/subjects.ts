@@ -1,4 +1,5 @@
 import { sumDays, sumWorks, type DayFigures } from '@/core/activity/dayFigures';
+import { shareBefore } from '@/core/activity/partOfDay';
 import { openedOnly } from '@/core/activity/workDays';
 import type { DaySpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
@@ -22,7 +23,7 @@ export async function subjectsOf(
   const measured = await snapshot.measures();
   const days = await snapshot.days();
   const workDays = kind || whole ? await snapshot.workDays() : null;
-  const sessions = whole ? await snapshot.sessions() : null;
+  const sessions = await snapshot.sessions();
   const scores = whole ? await snapshot.scores() : null;
   const ofKind = new Set(activities.filter((a) => a.kind === kind).map((a) => a.id));
   const assignments = new Set(activities.filter((a) => !isResource(a.kind)).map((a) => a.id));
@@ -32,18 +33,21 @@ export async function subjectsOf(
       id,
       measured: measured.get(id) ?? null,
       figures: (span, of) => {
-        const key = `${span.from} ${span.to} ${of}`;
+        const key = `${span.from} ${span.to} ${span.until} ${span.without?.length} ${of}`;
         let found = known.get(key);
-        if (!found)
-          known.set(
-            key,
-            (found = of ? sumWorks(workDays?.get(id), span, ofKind) : sumDays(days.get(id) ?? [], span)),
-          );
+        if (!found) {
+          const part =
+            span.until == null ? 1 : shareBefore(sessions.get(id) ?? [], span.to, span.until, row.zone);
+          found = of
+            ? sumWorks(workDays?.get(id), span, ofKind, part)
+            : sumDays(days.get(id) ?? [], span, part);
+          known.set(key, found);
+        }
         return found;
       },
       present: (span) => {
         const { from, until } = instants(span, row.zone);
-        const within = (sessions?.get(id) ?? []).filter((t) => t.from >= from && t.from < until);
+        const within = (sessions.get(id) ?? []).filter((t) => t.from >= from && t.from < until);
         return { first: within.at(0)?.from ?? null, last: within.at(-1)?.until ?? null };
       },
       openedOnly: (span) => {

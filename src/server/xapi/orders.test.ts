@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { courseOfFiles, file, forgetCourses, NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import {
   activities,
   attempts,
@@ -138,7 +139,7 @@ describe('statements', () => {
         },
       ),
       {
-        numRuns: 10,
+        numRuns: runs(10),
         // Two attempts of equal points, the later told of first.
         examples: [
           [

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
+import { runs } from '../../../tests/support/runs';
 import { statements } from '@/data/schema';
 import { checkStatements, receiveStatements } from './endpoint';
 import { findStatements, readFilters } from './query';
@@ -180,7 +181,7 @@ describe('statements asked for', () => {
           }
         },
       ),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     );
     // Far below what is usual (about 130, seldom under 80): it asks that something matched, not how luck had it.
     expect(matched).toBeGreaterThan(10);

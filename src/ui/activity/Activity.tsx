@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { median } from '@/core/statistics/quantile';
 import type { ActivityTab, ActivityView } from '@/core/views/activity';
 import { ACTIVITY_TABS } from '@/core/views/activity';
@@ -6,11 +7,14 @@ import { Chips } from '../parts/Chips';
 import { counted, minutesText, spanText } from '@/core/format';
 import { ViewHead } from '../parts/Panel';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery } from '../ribbon/useQuery';
-import { ClassPicture } from './ClassPicture';
-import { Effort } from './Effort';
+import { address, useAddress } from '../parts/useAddress';
+import { medianChange } from './medianChange';
 import { People } from './People';
-import { Resources } from './Resources';
+
+// Each tab brings its own.
+const ClassPicture = dynamic(() => import('./ClassPicture').then((m) => m.ClassPicture));
+const Effort = dynamic(() => import('./Effort').then((m) => m.Effort));
+const Resources = dynamic(() => import('./Resources').then((m) => m.Resources));
 
 const LABELS: Record<ActivityTab, string> = {
   people: 'Students',
@@ -19,9 +23,11 @@ const LABELS: Record<ActivityTab, string> = {
   effort: 'Effort and progress',
 };
 
+const ADDRESS = address({ tab: 'people', sort: null });
+
 /** Logins, time on task and what it was spent on. */
 export function Activity({ view }: { readonly view: ActivityView }) {
-  const { change } = useQuery();
+  const { ask } = useAddress(ADDRESS);
   return (
     <>
       <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
@@ -31,13 +37,13 @@ export function Activity({ view }: { readonly view: ActivityView }) {
           label="Look at"
           value={view.tab}
           options={ACTIVITY_TABS.map((value) => ({ value, label: LABELS[value] }))}
-          onChange={(tab) => change({ tab: tab === 'people' ? null : tab, sort: null })}
+          onChange={(tab) => ask({ tab, sort: null })}
         />
       </div>
       {view.tab === 'people' ? <People view={view} /> : null}
       {view.tab === 'class' && view.figures ? <ClassPicture view={view} figures={view.figures} /> : null}
       {view.tab === 'resources' && view.resources ? <Resources view={view} rows={view.resources} /> : null}
-      {view.tab === 'effort' && view.effort ? <Effort view={view} rows={view.effort} /> : null}
+      {view.tab === 'effort' && view.effort ? <Effort view={view} figures={view.effort} /> : null}
     </>
   );
 }
@@ -46,22 +52,16 @@ function headline(view: ActivityView): string {
   const { people, scope } = view;
   if (people.length === 0) return 'Nobody is in this group';
   const away = people.filter((p) => p.days === 0).length;
-  const when = scope.window.choice === '7d' ? 'in the last 7 days' : `in ${spanText(scope.window)}`;
+  const when = spanText(scope.window);
   const what = scope.kind ? `opened a ${scope.kind}` : 'logged in';
   return away === 0
-    ? `Everybody ${what} ${when}`
-    : `${away} of ${counted(people.length, 'student')} ${scope.kind ? 'opened no ' + scope.kind : 'did not log in'} ${when}`;
+    ? `Everybody ${what}, ${when}`
+    : `${away} of ${counted(people.length, 'student')} ${scope.kind ? 'opened no ' + scope.kind : 'have not logged in'}, ${when}`;
 }
 
 function subline(view: ActivityView): string {
-  const { people } = view;
-  const now = median(people.map((p) => p.minutes)) ?? 0;
-  const before = people.every((p) => p.minutesBefore != null)
-    ? median(people.map((p) => p.minutesBefore!))
-    : null;
-  const change =
-    before == null || before === 0
-      ? ''
-      : `, ${now >= before ? 'up' : 'down'} ${Math.abs(Math.round((100 * (now - before)) / before))} % on the days before`;
-  return `Median ${minutesText(now)} on task${change}.`;
+  const now = median(view.people.map((p) => p.minutes)) ?? 0;
+  const change = medianChange(view);
+  const beside = change === '' ? '' : `${change} on ${spanText(view.scope.window.before!)}`;
+  return `Median ${minutesText(now)} on task${beside}.`;
 }

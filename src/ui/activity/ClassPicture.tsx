@@ -1,14 +1,19 @@
 'use client';
-import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useState } from 'react';
+import dynamic from 'next/dynamic';
 import { busiest } from '@/core/activity/heat';
 import { WEEKDAYS } from '@/core/calendar/weekdays';
 import { binned, binWidth } from '@/core/gradebook/distribution';
 import type { ActivityView, ClassFigures } from '@/core/views/activity';
 import { counted, minutesText, spanText } from '@/core/format';
+import { classes } from '../parts/classes';
 import { Panel } from '../parts/Panel';
 import { usePick } from '../parts/usePick';
+import { Wide } from '../parts/Wide';
+import { medianChange } from './medianChange';
 
-const axis = { stroke: 'var(--muted)', fontSize: 12, tickLine: false } as const;
+/** Its library comes once there is something to draw, in a space that is kept for it. */
+const MinutesBars = dynamic(() => import('./MinutesBars'), { ssr: false });
 
 /** The class in the window: how the minutes lie, when they fall, and what the session limit makes of them. */
 export function ClassPicture({
@@ -18,19 +23,16 @@ export function ClassPicture({
   readonly view: ActivityView;
   readonly figures: ClassFigures;
 }) {
-  const { scope } = view;
   return (
-    <div className="grid items-start gap-3 xl:grid-cols-2">
+    <div className="grid grid-cols-1 items-start gap-3 xl:grid-cols-2">
       <Distribution view={view} figures={figures} />
       <Panel className="p-4">
         <Heat figures={figures} />
       </Panel>
       <Panel className="p-4">
-        <h2 className="font-serif text-lg font-semibold">{inClassWords(figures)}</h2>
+        <h2 className="font-serif text-lg font-semibold">{inClassWords(view, figures)}</h2>
         <p className="text-muted mt-1">
-          {figures.inClassShareBefore == null
-            ? 'In class is what falls in a meeting of the student’s section.'
-            : `In ${spanText(scope.window.before!)} it was ${Math.round(figures.inClassShareBefore)} %. In class is what falls in a meeting of the student’s section.`}
+          {inClassBefore(view, figures)}In class is what falls in a meeting of the student’s section.
         </p>
       </Panel>
       <Panel className="p-4">
@@ -40,13 +42,18 @@ export function ClassPicture({
   );
 }
 
-const inClassWords = (f: ClassFigures) =>
+const inClassWords = (view: ActivityView, f: ClassFigures) =>
   f.inClassShare == null
-    ? 'No time on task in these days'
-    : `${Math.round(f.inClassShare)} % of the time was in class`;
+    ? `No time on task ${spanText(view.scope.window)}`
+    : `${Math.round(f.inClassShare)} % of the time was in class, ${spanText(view.scope.window)}`;
+
+function inClassBefore({ scope }: ActivityView, { inClassCompared: both }: ClassFigures): string {
+  if (!scope.window.before || both?.now == null || both.before == null) return '';
+  return `In the sections that met in both, ${Math.round(both.now)} %; ${spanText(scope.window.before)} it was ${Math.round(both.before)} %. `;
+}
 
 function Distribution({ view, figures }: { readonly view: ActivityView; readonly figures: ClassFigures }) {
-  const { pick } = usePick(view.course.code, view.tray);
+  const { pick } = usePick(view);
   const most = Math.max(60, ...figures.minutes, ...(figures.minutesBefore ?? []));
   const width = binWidth(most, 10);
   const now = binned(figures.minutes, most, width);
@@ -72,104 +79,70 @@ function Distribution({ view, figures }: { readonly view: ActivityView; readonly
       `${bin.from} to ${bin.to} minutes on task ${spanText(view.scope.window)}`,
     );
   };
-  const { now: s, before: b } = figures;
+  const { now: s } = figures;
   const title = !s
     ? 'Nobody is in this group'
-    : `Median ${minutesText(s.median)}${b && b.median > 0 ? `, ${s.median >= b.median ? 'up' : 'down'} ${Math.abs(Math.round((100 * (s.median - b.median)) / b.median))} %` : ''}; half of the class between ${minutesText(s.low)} and ${minutesText(s.high)}`;
+    : `Median ${minutesText(s.median)} ${spanText(view.scope.window)}${medianChange(view)}; half of the class between ${minutesText(s.low)} and ${minutesText(s.high)}`;
   return (
     <Panel className="p-4">
       <h2 className="font-serif text-lg font-semibold">{title}</h2>
       <p className="text-muted text-[13px]">
         Students by minutes on task. Dark: {spanText(view.scope.window)}
         {view.scope.window.before ? `; light: ${spanText(view.scope.window.before)}` : ''}. A click on a bar
-        picks its students.
+        selects its students.
       </p>
-      <div className="h-56">
-        <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 480, height: 224 }}>
-          <BarChart
-            data={data}
-            margin={{ top: 10, right: 8, bottom: 18, left: 0 }}
-            accessibilityLayer={false}
-            barGap={0}
-          >
-            <CartesianGrid vertical={false} stroke="var(--line)" />
-            <XAxis
-              dataKey="label"
-              {...axis}
-              label={{
-                value: 'minutes',
-                position: 'insideBottom',
-                offset: -12,
-                fill: 'var(--muted)',
-                fontSize: 12,
-              }}
-            />
-            <YAxis {...axis} width={34} allowDecimals={false} />
-            <Tooltip
-              isAnimationActive={false}
-              cursor={{ fill: 'var(--amber-wash)' }}
-              contentStyle={{
-                background: 'var(--panel)',
-                border: '1px solid var(--line)',
-                color: 'var(--ink)',
-              }}
-            />
-            {before ? (
-              <Bar
-                dataKey="before"
-                name="before"
-                fill="var(--low)"
-                stroke="var(--mid)"
-                isAnimationActive={false}
-              />
-            ) : null}
-            <Bar
-              dataKey="now"
-              name="students"
-              fill="var(--high)"
-              isAnimationActive={false}
-              cursor="pointer"
-              onClick={(_, index) => choose(index)}
-            />
-          </BarChart>
-        </ResponsiveContainer>
+      <div className="h-56 overflow-x-clip print:overflow-x-visible">
+        <MinutesBars data={data} hasBefore={before != null} onChoose={choose} />
       </div>
       <details className="text-[13px]">
-        <summary className="text-muted hover:text-ink w-fit">These figures as a table, to pick from</summary>
-        <table className="mt-2 w-full">
-          <thead className="text-muted text-left">
-            <tr>
-              <th className="font-normal">Minutes</th>
-              <th className="text-right font-normal">Students</th>
-              {before ? <th className="text-right font-normal">Before</th> : null}
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {data.map((d, i) => (
-              <tr key={d.label} className="border-line/60 border-t">
-                <td>{d.label}</td>
-                <td className="text-right">{d.now}</td>
-                {before ? <td className="text-right">{d.before}</td> : null}
-                <td className="text-right">
-                  {d.now > 0 ? (
-                    <button type="button" className="text-teal underline" onClick={() => choose(i)}>
-                      pick<span className="sr-only"> those of {d.label} minutes</span>
-                    </button>
-                  ) : null}
-                </td>
+        <summary className="text-muted hover:text-ink w-fit">
+          These figures as a table, to select from
+        </summary>
+        <Wide label="Figures">
+          <table className="mt-2 w-full">
+            <thead className="text-muted text-left">
+              <tr>
+                <th className="font-normal">Minutes</th>
+                <th className="text-right font-normal">Students</th>
+                {before ? <th className="text-right font-normal">Before</th> : null}
+                <th />
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {data.map((d, i) => (
+                <tr key={d.label} className="border-line/60 border-t">
+                  <td>{d.label}</td>
+                  <td className="text-right">{d.now}</td>
+                  {before ? <td className="text-right">{d.before}</td> : null}
+                  <td className="text-right">
+                    {d.now > 0 ? (
+                      <button type="button" className="text-teal underline" onClick={() => choose(i)}>
+                        select<span className="sr-only"> those of {d.label} minutes</span>
+                      </button>
+                    ) : null}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Wide>
       </details>
     </Panel>
   );
 }
 
+/** Days and hours that an arrow key goes. */
+const HEAT_STEPS: Readonly<Record<string, readonly [days: number, hours: number]>> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
+
 /** Minutes by weekday and hour, in three steps of one hue, each with its figure within reach. */
 function Heat({ figures }: { readonly figures: ClassFigures }) {
   const { hours } = figures;
+  const [at, setAt] = useState<{ readonly d: number; readonly h: number } | null>(null);
   const most = Math.max(0, ...hours.flat());
   const top = busiest(hours);
   const fill = (m: number) =>
@@ -184,38 +157,60 @@ function Heat({ figures }: { readonly figures: ClassFigures }) {
         to two fifths, more of the fullest hour ({counted(Math.round(most), 'minute')}). All kinds of
         activity.
       </p>
-      <table className="mt-2 w-full table-fixed border-separate border-spacing-[2px] text-[11px]">
-        <thead>
-          <tr className="text-muted">
-            <th className="w-9">
-              <span className="sr-only">Weekday</span>
-            </th>
-            {Array.from({ length: 24 }, (_, h) => (
-              <th key={h} scope="col" className="font-normal">
-                <span className={h % 3 === 0 ? undefined : 'sr-only'}>{h}</span>
+      <p className="min-h-5 text-[13px]" aria-live="polite">
+        {at
+          ? `${WEEKDAYS[at.d]} ${at.h}:00 to ${at.h + 1}:00: ${minutesText(hours[at.d]![at.h]!)}`
+          : 'Point at an hour, or go along with the arrow keys.'}
+      </p>
+      <Wide label="Figures">
+        <table
+          aria-label="Minutes by weekday and hour"
+          tabIndex={0}
+          onKeyDown={(e) => {
+            const step = HEAT_STEPS[e.key];
+            if (!step) return;
+            e.preventDefault();
+            const from = at ?? { d: 0, h: 0 };
+            setAt({ d: (from.d + step[0] + 7) % 7, h: (from.h + step[1] + 24) % 24 });
+          }}
+          className="mt-1 w-full table-fixed border-separate border-spacing-[2px] text-[11px]"
+        >
+          <thead>
+            <tr className="text-muted">
+              <th className="w-9">
+                <span className="sr-only">Weekday</span>
               </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {hours.map((row, d) => (
-            <tr key={WEEKDAYS[d]}>
-              <th scope="row" className="text-muted text-left font-normal">
-                {WEEKDAYS[d]!.slice(0, 3)}
-              </th>
-              {row.map((m, h) => (
-                <td
-                  key={h}
-                  title={`${WEEKDAYS[d]} ${h}:00 to ${h + 1}:00: ${Math.round(m)} min`}
-                  className={`h-5 rounded-[2px] ${fill(m) ?? 'bg-paper'}`}
-                >
-                  <span className="sr-only">{Math.round(m)}</span>
-                </td>
+              {Array.from({ length: 24 }, (_, h) => (
+                <th key={h} scope="col" className="font-normal">
+                  <span className={h % 3 === 0 ? undefined : 'sr-only'}>{h}</span>
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {hours.map((row, d) => (
+              <tr key={WEEKDAYS[d]}>
+                <th scope="row" className="text-muted text-left font-normal">
+                  {WEEKDAYS[d]!.slice(0, 3)}
+                </th>
+                {row.map((m, h) => (
+                  <td
+                    key={h}
+                    onPointerEnter={() => setAt({ d, h })}
+                    className={classes(
+                      'h-5 rounded-[2px]',
+                      fill(m) ?? 'bg-paper',
+                      at?.d === d && at.h === h && 'outline-ink outline-2',
+                    )}
+                  >
+                    <span className="sr-only">{Math.round(m)}</span>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </>
   );
 }
@@ -237,21 +232,23 @@ function Limits({ figures }: { readonly figures: ClassFigures }) {
         This course counts with {figures.sessionLimit} minutes. A longer silence ends a sitting; how long is a
         choice, and this is what it does. All kinds of activity.
       </p>
-      <table className="mt-2">
-        <tbody>
-          {figures.atLimits.map((l) => (
-            <tr key={l.limit}>
-              <th scope="row" className="pr-6 text-left font-normal">
-                {l.limit} minutes
-              </th>
-              <td className="pr-6 text-right font-semibold">{minutesText(l.minutes)}</td>
-              <td className="text-muted text-right">
-                {l.limit === 30 ? '' : `${per(l.minutes) > 0 ? '+' : ''}${per(l.minutes)} %`}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Wide label="Figures">
+        <table className="mt-2">
+          <tbody>
+            {figures.atLimits.map((l) => (
+              <tr key={l.limit}>
+                <th scope="row" className="pr-6 text-left font-normal">
+                  {l.limit} minutes
+                </th>
+                <td className="pr-6 text-right font-semibold">{minutesText(l.minutes)}</td>
+                <td className="text-muted text-right">
+                  {l.limit === 30 ? '' : `${per(l.minutes) > 0 ? '+' : ''}${per(l.minutes)} %`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Wide>
     </>
   );
 }

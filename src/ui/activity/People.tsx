@@ -12,28 +12,28 @@ import { Sheet } from '../parts/Sheet';
 import { StudentLink } from '../parts/StudentLink';
 import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
-import { useQuery } from '../ribbon/useQuery';
+import { address, useAddress } from '../parts/useAddress';
 import { measureOf } from '@/core/measures/registry';
 import { weekFigureOf, activityTable } from '@/core/tables/activity';
 import { studentColumn } from '@/core/tables/people';
 
+const ADDRESS = address({ show: 'all', by: 'window', sort: activityTable.usual });
+
 export function People({ view }: { readonly view: ActivityView }) {
   const { code } = view.course;
-  const { query, note } = useQuery();
-  const { picked, pick, toggle } = usePick(code, view.tray);
+  const { asked, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
   const [columnsOpen, setColumnsOpen] = useState(false);
-  const asked = query.get('show');
-  const show = isActivityShow(asked) ? asked : 'all';
-  const measure = weekFigureOf({ by: query.get('by') ?? undefined });
+  const show = isActivityShow(asked.show) ? asked.show : 'all';
+  const measure = weekFigureOf(asked);
   const reasons: Record<ActivityShow, string> = {
-    all: 'picked from the activity',
+    all: 'selected from the activity',
     away: `no login ${spanText(view.scope.window)}`,
     quiet: 'silent for more than twice the usual gap',
-    opened: 'opened work and did nothing in it',
+    opened: 'opened an assignment and did nothing in it',
   };
-  const shown = Object.fromEntries(query);
-  const columns = activityTable.columns(view, shown);
-  const rows = activityTable.rows(view, shown);
+  const columns = activityTable.columns(view, asked);
+  const rows = activityTable.rows(view, asked);
   const count = (of: ActivityShow) => view.people.filter((p) => p.shows.includes(of)).length;
   return (
     <>
@@ -51,7 +51,7 @@ export function People({ view }: { readonly view: ActivityView }) {
             },
             { value: 'opened', label: 'Opened only', count: count('opened') },
           ]}
-          onChange={(v) => note({ show: v === 'all' ? null : v })}
+          onChange={(v) => note({ show: v })}
         />
         {show !== 'all' && rows.length > 0 ? (
           <Button
@@ -63,7 +63,7 @@ export function People({ view }: { readonly view: ActivityView }) {
               )
             }
           >
-            Pick these {rows.length}
+            Select these {rows.length}
           </Button>
         ) : null}
         <span className="ml-auto flex items-center gap-2">
@@ -76,7 +76,7 @@ export function People({ view }: { readonly view: ActivityView }) {
               { value: 'days', label: 'Days a week' },
               { value: 'inClass', label: 'In class a week' },
             ]}
-            onChange={(v) => note({ by: v === 'window' ? null : v })}
+            onChange={(v) => note({ by: v })}
           />
           <Button look="quiet" small onClick={() => setColumnsOpen(true)}>
             Columns …
@@ -84,7 +84,7 @@ export function People({ view }: { readonly view: ActivityView }) {
           <ExportLinks
             code={code}
             list="activity"
-            extra={{ show: show === 'all' ? null : show, by: measure, sort: query.get('sort') }}
+            extra={{ show: show === 'all' ? null : show, by: measure, sort: asked.sort }}
           />
         </span>
       </div>
@@ -107,7 +107,7 @@ export function People({ view }: { readonly view: ActivityView }) {
           silence: (r) =>
             r.shows.includes('quiet') && <span className="text-plum font-semibold">{r.silence}</span>,
         }}
-        start={query.get('sort') ?? activityTable.usual}
+        start={asked.sort}
         onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}

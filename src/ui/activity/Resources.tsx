@@ -4,8 +4,10 @@ import { Button } from '../parts/Button';
 import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
 import { usePick } from '../parts/usePick';
-import { useQuery } from '../ribbon/useQuery';
+import { address, useAddress } from '../parts/useAddress';
 import { resourcesTable } from '@/core/tables/resources';
+
+const ADDRESS = address({ sort: resourcesTable.usual });
 
 /** Who opened each activity and page, how often and how long, and who never did. */
 export function Resources({
@@ -16,12 +18,12 @@ export function Resources({
   readonly rows: readonly ResourceRow[];
 }) {
   const { code } = view.course;
-  const { query, note } = useQuery();
-  const { pick } = usePick(code, view.tray);
+  const { asked, note } = useAddress(ADDRESS);
+  const { pick } = usePick(view);
   return (
     <>
       <div className="mb-2 flex justify-end">
-        <ExportLinks code={code} list="resources" extra={{ sort: query.get('sort') }} />
+        <ExportLinks code={code} list="resources" extra={{ sort: asked.sort }} />
       </div>
       <DataTable
         label="Activities and pages"
@@ -36,16 +38,16 @@ export function Resources({
             r.never.length > 0 && (
               <Button
                 small
-                aria-label={`Pick ${r.never.length} who never opened ${r.title}`}
+                aria-label={`Select ${r.never.length} who never opened ${r.title}`}
                 onClick={() => pick(r.never, `never opened ${r.title}`)}
               >
-                Pick {r.never.length}
+                Select {r.never.length}
               </Button>
             ),
         }}
         rows={rows}
         idOf={(r) => r.id}
-        start={query.get('sort') ?? resourcesTable.usual}
+        start={asked.sort}
         onSort={(sort) => note({ sort })}
         empty="No activity of this kind."
       />

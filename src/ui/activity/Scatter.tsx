@@ -1,6 +1,5 @@
 'use client';
 import { useRef, useState, type PointerEvent } from 'react';
-import type { Cuts, EffortPoint } from '@/core/activity/corners';
 import { binWidth } from '@/core/gradebook/distribution';
 
 /** A swept area, each side from the lower to the higher figure. */
@@ -10,36 +9,36 @@ export interface Area {
 }
 
 interface Props {
-  readonly points: readonly (EffortPoint & { readonly name: string })[];
-  readonly cuts: Cuts;
+  readonly points: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly minutes: number;
+    readonly progress: number;
+  }[];
+  /** The middle half by minutes, ascending. */
+  readonly band: readonly { readonly minutes: number; readonly low: number; readonly high: number }[];
+  /** Minutes at which the upright line stands. */
+  readonly middle: number;
   readonly area: Area | null;
   readonly picked: ReadonlySet<number>;
   readonly label: string;
   readonly onArea: (area: Area | null) => void;
-  readonly onCuts: (cuts: Cuts) => void;
 }
 
 const W = 620;
 const H = 340;
 const LEFT = 40;
+const RIGHT = 18;
 const BOTTOM = 34;
 const TOP = 10;
-/** How near, in units of the drawing, a pointer has to come to take hold of a line. */
-const NEAR = 7;
-
-/** Points with two movable lines; dragging elsewhere sweeps an area. Everything it shows also stands in the table. */
-export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: Props) {
+/** Points over the band of the middle half; dragging sweeps an area. Everything it shows also stands in the table. */
+export function Scatter({ points, band, middle, area, picked, label, onArea }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const [drag, setDrag] = useState<
-    | { readonly kind: 'area'; readonly x: number; readonly y: number }
-    | { readonly kind: 'minutes' }
-    | { readonly kind: 'progress' }
-    | null
-  >(null);
-  const most = Math.max(60, cuts.minutes, ...points.map((p) => p.minutes)) * 1.04;
-  const x = (minutes: number) => LEFT + ((W - LEFT - 8) * minutes) / most;
+  const [drag, setDrag] = useState<{ readonly x: number; readonly y: number } | null>(null);
+  const most = Math.max(60, middle, ...points.map((p) => p.minutes), ...band.map((b) => b.minutes)) * 1.04;
+  const x = (minutes: number) => LEFT + ((W - LEFT - RIGHT) * minutes) / most;
   const y = (progress: number) => TOP + ((H - TOP - BOTTOM) * (100 - progress)) / 100;
-  const minutesAt = (px: number) => Math.min(most, Math.max(0, ((px - LEFT) / (W - LEFT - 8)) * most));
+  const minutesAt = (px: number) => Math.min(most, Math.max(0, ((px - LEFT) / (W - LEFT - RIGHT)) * most));
   const progressAt = (py: number) =>
     Math.min(100, Math.max(0, 100 - ((py - TOP) / (H - TOP - BOTTOM)) * 100));
   const at = (e: PointerEvent) => {
@@ -50,13 +49,9 @@ export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: P
   const onMove = (e: PointerEvent) => {
     if (!drag) return;
     const p = at(e);
-    if (drag.kind === 'minutes') onCuts({ ...cuts, minutes: Math.round(minutesAt(p.x)) });
-    else if (drag.kind === 'progress') onCuts({ ...cuts, progress: Math.round(progressAt(p.y)) });
-    else {
-      const minutes = [minutesAt(Math.min(drag.x, p.x)), minutesAt(Math.max(drag.x, p.x))] as const;
-      const progress = [progressAt(Math.max(drag.y, p.y)), progressAt(Math.min(drag.y, p.y))] as const;
-      onArea({ minutes, progress });
-    }
+    const minutes = [minutesAt(Math.min(drag.x, p.x)), minutesAt(Math.max(drag.x, p.x))] as const;
+    const progress = [progressAt(Math.max(drag.y, p.y)), progressAt(Math.min(drag.y, p.y))] as const;
+    onArea({ minutes, progress });
   };
   return (
     <svg
@@ -68,13 +63,8 @@ export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: P
       onPointerDown={(e) => {
         if (e.button !== 0) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        const p = at(e);
-        if (Math.abs(p.x - x(cuts.minutes)) < NEAR) setDrag({ kind: 'minutes' });
-        else if (Math.abs(p.y - y(cuts.progress)) < NEAR) setDrag({ kind: 'progress' });
-        else {
-          onArea(null);
-          setDrag({ kind: 'area', ...p });
-        }
+        onArea(null);
+        setDrag(at(e));
       }}
       onPointerMove={onMove}
       onPointerUp={() => setDrag(null)}
@@ -90,13 +80,13 @@ export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: P
       ))}
       {[0, 25, 50, 75, 100].map((p) => (
         <g key={p}>
-          <line x1={LEFT} x2={W - 8} y1={y(p)} y2={y(p)} stroke="var(--line)" />
+          <line x1={LEFT} x2={W - RIGHT} y1={y(p)} y2={y(p)} stroke="var(--line)" />
           <text x={LEFT - 6} y={y(p) + 4} textAnchor="end" fontSize={12} fill="var(--muted)">
             {p}
           </text>
         </g>
       ))}
-      <text x={W - 8} y={H - 4} textAnchor="end" fontSize={12} fill="var(--muted)">
+      <text x={W - RIGHT} y={H - 4} textAnchor="end" fontSize={12} fill="var(--muted)">
         minutes on task
       </text>
       <text
@@ -109,14 +99,16 @@ export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: P
       >
         {label}
       </text>
-      <rect
-        x={x(cuts.minutes)}
-        y={y(cuts.progress)}
-        width={Math.max(0, W - 8 - x(cuts.minutes))}
-        height={Math.max(0, H - BOTTOM - y(cuts.progress))}
-        fill="var(--plum-wash)"
-        opacity={0.7}
-      />
+      {band.length > 1 ? (
+        <polygon
+          points={[
+            ...band.map((b) => `${x(b.minutes)},${y(b.high)}`),
+            ...[...band].reverse().map((b) => `${x(b.minutes)},${y(b.low)}`),
+          ].join(' ')}
+          fill="var(--mid)"
+          opacity={0.4}
+        />
+      ) : null}
       {points.map((p) => (
         <circle
           key={p.id}
@@ -130,16 +122,15 @@ export function Scatter({ points, cuts, area, picked, label, onArea, onCuts }: P
           <title>{`${p.name}: ${Math.round(p.minutes)} min, ${Math.round(p.progress)} %`}</title>
         </circle>
       ))}
-      <g stroke="var(--ink)" strokeDasharray="5 4" strokeWidth={1.4}>
-        <line
-          x1={x(cuts.minutes)}
-          x2={x(cuts.minutes)}
-          y1={TOP}
-          y2={H - BOTTOM}
-          className="cursor-ew-resize"
-        />
-        <line x1={LEFT} x2={W - 8} y1={y(cuts.progress)} y2={y(cuts.progress)} className="cursor-ns-resize" />
-      </g>
+      <line
+        x1={x(middle)}
+        x2={x(middle)}
+        y1={TOP}
+        y2={H - BOTTOM}
+        stroke="var(--ink)"
+        strokeDasharray="5 4"
+        strokeWidth={1.2}
+      />
       {area ? (
         <rect
           x={x(area.minutes[0])}

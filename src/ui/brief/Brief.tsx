@@ -1,7 +1,9 @@
+import { classes } from '../parts/classes';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import type { BriefView } from '@/core/views/brief';
-import { dayAndTime, percentText } from '@/core/format';
+import { counted, dayAndTime, percentText } from '@/core/format';
+import { Circumstances } from './Circumstances';
 import { History } from './History';
 import { OutcomeRanges } from './OutcomeRanges';
 import { Reasons } from './Reasons';
@@ -12,7 +14,7 @@ function trendWords(brief: BriefView): string {
   const trend = brief.measures?.trend;
   if (!trend || trend.relativePerWeek == null) return 'trend: too little data';
   const { relativePerWeek: slope, test } = trend;
-  if (test.p == null || test.p > 0.1) return 'no clear trend';
+  if (test.p == null || test.p > 0.1) return 'no trend';
   return `${slope < 0 ? 'falling' : 'rising'} ${Math.abs(slope).toFixed(1)} a week`;
 }
 
@@ -40,10 +42,11 @@ interface Props {
 export function Brief({ brief, code, aside, whole }: Props) {
   const { student } = brief;
   const { missing } = brief;
+  const unread = brief.answers.filter((a) => a.isNew).length;
   const Name = whole ? 'h1' : 'h2';
   return (
     <div className="space-y-3">
-      <div className="flex items-start justify-between gap-4">
+      <div className={classes('flex items-start justify-between gap-4', whole && 'max-sm:flex-col')}>
         <div className="min-w-0">
           <Name className="font-serif text-xl leading-tight font-semibold break-words">
             {whole ? (
@@ -75,6 +78,20 @@ export function Brief({ brief, code, aside, whole }: Props) {
         </div>
         {aside}
       </div>
+      {brief.mailFault ? (
+        <p className="text-plum text-[13px] font-semibold">
+          E-mail does not arrive since {dayAndTime(brief.mailFault.at, brief.zone)}: {brief.mailFault.why}
+        </p>
+      ) : null}
+      {unread > 0 ? (
+        <Link
+          href={`/c/${code}/conversations/${student.enrolmentId}`}
+          className="text-teal text-[13px] font-semibold hover:underline"
+        >
+          {counted(unread, 'answer')} to read
+        </Link>
+      ) : null}
+      <Circumstances brief={brief} />
       <Reasons reasons={brief.reasons} />
       <div className="border-line border-t pt-2">
         <Strips
@@ -85,10 +102,10 @@ export function Brief({ brief, code, aside, whole }: Props) {
           trend={trendWords(brief)}
         />
       </div>
-      <div className="border-line grid gap-x-6 gap-y-3 border-t pt-3 xl:grid-cols-[1.25fr_1fr]">
+      <div className="border-line grid grid-cols-1 gap-x-6 gap-y-3 border-t pt-3 xl:grid-cols-[1.25fr_1fr]">
         <section aria-label="Outcomes">
           <h3 className="mb-1.5 font-semibold">
-            {whole ? 'Outcomes, weakest first' : 'Outcomes to work on'}
+            {whole ? 'Outcomes, weakest first' : 'Outcomes to catch up on'}
           </h3>
           <OutcomeRanges outcomes={brief.outcomes} most={whole ? undefined : 3} />
           {whole ? (

@@ -21,9 +21,7 @@ export function FlagHistory({
           <span className="text-muted">
             {shortDay(f.openedOn)} {f.closedOn ? `to ${shortDay(f.closedOn)}` : 'until now'}
           </span>
-          <span className="text-muted min-w-0 truncate" title={`${f.head} ${f.rest}`}>
-            {f.head}
-          </span>
+          <span className="text-muted min-w-0 print:truncate">{f.head}</span>
         </li>
       ))}
     </ul>

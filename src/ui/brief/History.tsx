@@ -1,7 +1,8 @@
+import { hasNotArrived, isOnTheWay } from '@/core/messages/mailState';
 import { localDate } from '@/core/calendar/zone';
 import type { BriefView } from '@/core/views/brief';
 import type { LocalDate } from '@/core/units';
-import { shortDay } from '@/core/format';
+import { firstLine, shortDay } from '@/core/format';
 
 interface Line {
   readonly day: LocalDate;
@@ -14,17 +15,28 @@ function linesOf(brief: BriefView): Line[] {
   const day = (at: number) => localDate(at, brief.zone);
   const lines: Line[] = [];
   for (const s of brief.sent) {
-    const mail =
-      s.mailState === 'sent'
-        ? ''
-        : s.mailState === 'queued' || s.mailState === 'sending'
-          ? ', e-mail on its way'
-          : ', e-mail did not arrive';
-    const read = s.readAt == null ? 'not read yet' : `read ${shortDay(day(s.readAt))}`;
+    const mail = isOnTheWay(s.mailState)
+      ? ', e-mail on its way'
+      : hasNotArrived(s.mailState)
+        ? ', e-mail did not arrive'
+        : '';
+    const read =
+      s.goesAt != null
+        ? `goes ${shortDay(day(s.goesAt))}`
+        : s.readAt == null
+          ? 'not read yet'
+          : `read ${shortDay(day(s.readAt))}`;
     lines.push({
       day: day(s.at),
       key: `m${s.recipientId}`,
-      text: `Message “${s.subject}” (${s.reason}): ${read}${mail}`,
+      text: `Message “${s.subject}” (${s.reason}): ${read}${s.goesAt == null ? mail : ''}`,
+    });
+  }
+  for (const a of brief.answers) {
+    lines.push({
+      day: day(a.at),
+      key: `a${a.id}`,
+      text: `Answered${a.via === 'mail' ? ' by e-mail' : ''}: “${firstLine(a.body, 80)}”`,
     });
   }
   for (const p of brief.plans) {
@@ -50,7 +62,7 @@ function linesOf(brief: BriefView): Line[] {
     lines.push({
       day: f.closedOn!,
       key: `f${i}`,
-      text: `“${f.kind}” closed; it stood since ${shortDay(f.openedOn)}`,
+      text: `“${f.kind}” cleared; it was open since ${shortDay(f.openedOn)}`,
     });
   });
   return lines.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0));

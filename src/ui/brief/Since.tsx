@@ -8,7 +8,7 @@ export function Since({ since }: { readonly since: SinceTalk | null }) {
   if (!since)
     return (
       <p className="text-muted">
-        No talk is on record yet. Write one down, and what has happened since then stands here.
+        No talk is on record yet. Save one as a note, and what has happened since then appears here.
       </p>
     );
   const lines = [

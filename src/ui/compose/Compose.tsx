@@ -1,264 +1,445 @@
 'use client';
-import { X } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
-import { MERGE_FIELDS, type MergeField } from '@/core/messages/fields';
-import { LIMITS } from '@/core/messages/limits';
+import { callBackAction } from '@/actions/messages';
+import { addDays } from '@/core/calendar/zone';
+import { counted, weekdayAndTime } from '@/core/format';
+import type { AlongForm, DraftForm, TextForm } from '@/core/forms/message';
+import { embarrassments } from '@/core/messages/checks';
+import { docText } from '@/core/messages/docText';
 import { starterFor } from '@/core/messages/starters';
-import type { ComposeView } from '@/core/views/compose';
+import { MOST_STEPS } from '@/core/plans/plan';
+import type { Instant } from '@/core/units';
+import type { ComposeRecipient, ComposeView } from '@/core/views/compose';
 import { Button, buttonClasses } from '../parts/Button';
-import { classes } from '../parts/classes';
-import { Field, inputClasses, TextInput } from '../parts/Field';
-import { counted } from '@/core/format';
+import { Chips } from '../parts/Chips';
+import { DocText } from '../parts/DocText';
 import { LevelMark } from '../parts/Level';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
-import { draftSteps, previewFor, toStepInput, type DraftStep } from './draft';
+import {
+  blockLabel,
+  blocksOf,
+  draftSteps,
+  newStep,
+  previewFor,
+  toStepInput,
+  type Block,
+  type DraftStep,
+} from './draft';
+import { keepDraft } from './keptDraft';
+import { LeftOut } from './LeftOut';
 import { PlanEditor } from './PlanEditor';
-import { sendMessage } from './sendMessage';
+import { Along } from './Along';
+import { Recipients } from './Recipients';
+import { SendButtons } from './SendButtons';
+import { sendMessages } from './sendMessages';
+import { StepChooser } from './StepChooser';
+import { TemplateMenu } from './TemplateMenu';
+import { TextFields } from './TextFields';
+import { useHolds } from './useHolds';
+
+/** What checks texts and plans; it is not needed to write them. */
+const loadChecks = async () => ({
+  ...(await import('@/core/forms/message')),
+  ...(await import('@/core/forms/rules')),
+});
+
+/** Days until the writer looks again, unless they choose another day. */
+const LOOK_AGAIN_DAYS = 7;
 
 interface Props {
   readonly view: ComposeView;
-  readonly reasons: Readonly<Record<number, string>>;
   readonly withPlan: boolean;
+  /** What was called back, to be written on. */
+  readonly start?: DraftForm | null;
 }
 
-/** Writes one message to each of the recipients, each with their own words and plan. */
-export function Compose({ view, reasons, withPlan }: Props) {
-  const { code } = view.course;
+/** Writes to the recipients, each with their own words and plan: a text for each reason they were selected for. */
+export function Compose({ view, withPlan, start }: Props) {
+  const { code, zone } = view.course;
   const router = useRouter();
   const { busy, act } = useAct();
-  const starter = starterFor(view.sharedReason);
   // One key for this composition: sending it twice, or again after a break, never delivers twice.
   const [key] = useState(() => crypto.randomUUID());
-  const [subject, setSubject] = useState(starter.subject);
-  const [body, setBody] = useState(starter.body);
-  const [plans, setPlans] = useState(withPlan);
-  const [gone, setGone] = useState<ReadonlySet<number>>(new Set());
-  const [shownId, setShownId] = useState(view.recipients[0]?.enrolmentId ?? null);
-  const [edited, setEdited] = useState<ReadonlyMap<number, DraftStep[]>>(
-    () => new Map(view.recipients.map((r) => [r.enrolmentId, draftSteps(r)])),
+  const [texts, setTexts] = useState<ReadonlyMap<string, TextForm>>(
+    () => new Map(start?.texts.map(({ key: block, text }) => [block, text])),
   );
-  const bodyField = useRef<HTMLTextAreaElement>(null);
-  useUnsavedWarning(subject !== starter.subject || body !== starter.body);
+  /** Texts for one recipient alone. */
+  const [own, setOwn] = useState<ReadonlyMap<number, TextForm>>(
+    () => new Map(start?.own.map(({ id, text }) => [id, text])),
+  );
+  // The editor begins anew when another text is put in its place.
+  const [begun, setBegun] = useState(0);
+  const [asOne, setAsOne] = useState(start?.asOne ?? false);
+  const [plans, setPlans] = useState(start?.plans ?? withPlan);
+  const [gone, setGone] = useState<ReadonlySet<number>>(new Set(start?.gone));
+  const [allTheSame, setAllTheSame] = useState(start?.allTheSame ?? view.recipients.length === 1);
+  const [shownId, setShownId] = useState(view.recipients[0]?.enrolmentId ?? null);
+  const [edited, setEdited] = useState<ReadonlyMap<number, readonly DraftStep[]>>(
+    () =>
+      new Map([
+        ...view.recipients.map((r) => [r.enrolmentId, draftSteps(r)] as const),
+        ...(start?.steps ?? []).map(({ id, steps }) => [id, steps] as const),
+      ]),
+  );
+  // The plan in sight is drawn anew once a step was added to all.
+  const [added, setAdded] = useState(0);
+  const planForm = useRef<HTMLFormElement>(null);
+  /** What is wrong with texts that cannot be sent as they stand, by their blocks. */
+  const [wrong, setWrong] = useState<ReadonlyMap<string, string>>(new Map());
+  useEffect(() => {
+    let current = true;
+    const all = [...texts, ...[...own].map(([id, text]) => [`own ${id}`, text] as const)];
+    void loadChecks().then(({ faultOf, textForm }) => {
+      const faults = all.flatMap(([block, text]) => {
+        const fault = faultOf(textForm, text);
+        return fault ? [[block, fault] as const] : [];
+      });
+      if (current) setWrong(new Map(faults));
+    });
+    return () => {
+      current = false;
+    };
+  }, [texts, own]);
+  const [along, setAlong] = useState<AlongForm>(
+    start?.along ?? {
+      offersTalk: view.talks.free > 0 && view.recipients.some((r) => r.picked.about === 'low score'),
+      saysWhy: false,
+      lookAgainOn: addDays(view.today, LOOK_AGAIN_DAYS),
+    },
+  );
+  useUnsavedWarning(texts.size > 0 || own.size > 0);
 
-  const recipients = view.recipients.filter((r) => !gone.has(r.enrolmentId));
-  const stepsOf = (id: number): DraftStep[] | null => {
+  const isLately = (r: ComposeRecipient) => !allTheSame && r.lastSame != null;
+  const kept = view.recipients.filter((r) => !gone.has(r.enrolmentId));
+  const lately = kept.filter(isLately);
+  const recipients = kept.filter((r) => !isLately(r));
+  const reasons = blocksOf(recipients, false);
+  const blocks = asOne ? blocksOf(recipients, true) : reasons;
+  const blockOf = new Map(blocks.flatMap((b) => b.ids.map((id) => [id, b] as const)));
+  const textOf = (block: Block): TextForm => texts.get(block.key) ?? starterFor(block.about);
+  const textFor = (id: number): TextForm => own.get(id) ?? textOf(blockOf.get(id)!);
+  const stepsOf = (id: number): readonly DraftStep[] | null => {
     const steps = edited.get(id) ?? [];
     return plans && steps.length > 0 ? steps : null;
   };
-  const previews = recipients.map((r) => ({
-    recipient: r,
-    ...previewFor(subject, body, r.values, stepsOf(r.enrolmentId)),
-  }));
+  const holds = useHolds(view, [...blocks.map((b) => textOf(b).doc), ...[...own.values()].map((t) => t.doc)]);
+  const previews = recipients.map((r) => {
+    const id = r.enrolmentId;
+    const preview = previewFor(textFor(id), r.values, stepsOf(id), (where) => holds?.(where, id) ?? false);
+    return { recipient: r, preview };
+  });
   const shown = previews.find((p) => p.recipient.enrolmentId === shownId) ?? previews[0];
-  const errors = shown?.errors ?? [];
-  const holes = previews.filter((p) => p.preview.subject.holes.length + p.preview.body.holes.length > 0);
-  const undeliverable = recipients.filter((r) => !r.email).length;
-  const tooLong = body.length > LIMITS.body;
+  const block = shown && blockOf.get(shown.recipient.enrolmentId);
+  const ownText = shown && own.get(shown.recipient.enrolmentId);
+  const holes = previews.filter((p) => p.preview.holes.length > 0);
+  const checks = previews.flatMap(({ recipient: r, preview }) => {
+    const text = `${preview.subject}\n${docText(preview.doc)}`;
+    const says = embarrassments(text, { givenName: r.givenName, today: view.today });
+    return says.length > 0 ? [{ name: r.name, says }] : [];
+  });
+  const first = addDays(view.today, 1);
 
-  const insert = (field: MergeField) => {
-    const area = bodyField.current;
-    const at = area?.selectionStart ?? body.length;
-    const text = `{${field} | }`;
-    setBody(body.slice(0, at) + text + body.slice(area?.selectionEnd ?? at));
-    requestAnimationFrame(() => {
-      area?.focus();
-      area?.setSelectionRange(at + text.length - 1, at + text.length - 1);
-    });
+  const begin = (text: TextForm) => {
+    if (!block) return;
+    // A subject that was written stays.
+    const before = texts.get(block.key);
+    const touched = before != null && before.subject !== starterFor(block.about).subject;
+    setTexts(new Map(texts).set(block.key, { ...text, subject: touched ? before.subject : text.subject }));
+    setBegun(begun + 1);
   };
-  const send = () =>
+  const addToAll = (ids: readonly number[]) => (activity: ComposeView['activities'][number] | null) => {
+    setAdded(added + 1);
+    setEdited(
+      new Map(
+        [...edited].map(([id, steps]) =>
+          ids.includes(id) && steps.length < MOST_STEPS
+            ? [id, [...steps, newStep(activity, steps.at(-1)?.on ?? first)]]
+            : [id, steps],
+        ),
+      ),
+    );
+  };
+  const send = (at: Instant | null) => {
+    // A day that cannot be read is said where it stands; the plan must not go with the day before.
+    if (planForm.current?.reportValidity() === false) return;
     act(
-      () =>
-        sendMessage(code, {
-          key,
-          subject,
-          body,
-          reason: [...new Set(recipients.map((r) => reasons[r.enrolmentId] ?? 'picked from the list'))]
-            .join('; ')
-            .slice(0, 300),
-          recipients: recipients.map((r) => ({
-            enrolmentId: r.enrolmentId,
-            plan: stepsOf(r.enrolmentId)?.map(toStepInput) ?? null,
+      async () => {
+        const { faultOf, stepsForm } = await loadChecks();
+        const unfinished = recipients.find(
+          ({ enrolmentId }) => plans && faultOf(stepsForm, { steps: edited.get(enrolmentId) ?? [] }),
+        );
+        if (unfinished) {
+          setShownId(unfinished.enrolmentId);
+          return { ok: false, message: `Look at the plan for ${unfinished.name}: a step is not whole.` };
+        }
+        keepDraft(code, {
+          texts: [...texts].map(([block, text]) => ({ key: block, text })),
+          own: [...own].map(([id, text]) => ({ id, text })),
+          steps: [...edited].map(([id, steps]) => ({ id, steps: [...steps] })),
+          asOne,
+          plans,
+          gone: [...gone],
+          allTheSame,
+          along,
+        });
+        return sendMessages(
+          code,
+          blocks.map((b, i) => ({
+            key: i === 0 ? key : `${key}.${i}`,
+            ...textOf(b),
+            reason: b.reason,
+            about: b.about,
+            activityId: b.activityId,
+            recipients: b.ids.map((enrolmentId) => ({
+              enrolmentId,
+              plan: stepsOf(enrolmentId)?.map(toStepInput) ?? null,
+              own: own.get(enrolmentId) ?? null,
+            })),
           })),
-        }),
+          at,
+          along,
+        );
+      },
       {
-        done: (sent) =>
-          sent.again
-            ? 'This message had been sent already; nothing was sent again.'
-            : `Sent to ${counted(sent.recipients, 'student')}.`,
-        then: (sent) => router.push(`/c/${code}/messages/${sent.messageId}`),
+        done: (sent) => {
+          if (sent.again) return 'This had been sent already; nothing was sent again.';
+          const whom = recipients.length === 1 ? recipients[0]!.name : counted(sent.recipients, 'student');
+          if (sent.goesAt == null) return `Sent to ${whom}.`;
+          return at == null
+            ? `Goes to ${whom} in a moment; until then it can be called back.`
+            : `Goes to ${whom} on ${weekdayAndTime(sent.goesAt, zone)}.`;
+        },
+        undoable: (sent) =>
+          sent.goesAt == null || sent.again
+            ? undefined
+            : () =>
+                act(() => callBackAction({ code, message: sent.messageId }), {
+                  done: 'Called back: nothing was sent.',
+                  then: () => router.push(`/c/${code}/compose?back=1${plans ? '&plan=1' : ''}`),
+                }),
+        then: (sent) =>
+          router.push(sent.messages === 1 ? `/c/${code}/messages/${sent.messageId}` : `/c/${code}/messages`),
       },
     );
+  };
 
   if (view.recipients.length === 0) {
     return (
       <Panel>
-        <Nothing title="Nobody is picked to write to">
-          <p>Pick students in Rounds, one by one or all who share a reason.</p>
-          <Link href={`/c/${code}/rounds`} className={buttonClasses('main')}>
-            Go to Rounds
-          </Link>
+        <Nothing title="Nobody is selected to write to">
+          <p>Choose students by a condition, or select them in Rounds.</p>
+          <p className="flex flex-wrap justify-center gap-2">
+            <Link href={`/c/${code}/audiences`} className={buttonClasses('main')}>
+              Choose an audience
+            </Link>
+            <Link href={`/c/${code}/rounds`} className={buttonClasses('plain')}>
+              Go to Rounds
+            </Link>
+          </p>
         </Nothing>
       </Panel>
     );
   }
+  const withoutMail = recipients.filter((r) => !r.email || !r.mailCopies);
   const blocked =
     recipients.length === 0 ||
-    errors.length > 0 ||
     holes.length > 0 ||
-    tooLong ||
-    !subject.trim() ||
-    !body.trim();
+    holds == null ||
+    blocks.some((b) => wrong.has(b.key)) ||
+    recipients.some((r) => wrong.has(`own ${r.enrolmentId}`));
+  const hole = holes[0];
   return (
     <>
       <ViewHead
         title={
           recipients.length === 1
             ? `Write to ${recipients[0]!.name}`
-            : `Write to ${counted(recipients.length, 'student')}, each with their own text`
+            : `Write to ${counted(recipients.length, 'student')}${blocks.length > 1 ? `, ${blocks.length} texts by reason` : ', each with their own text'}`
         }
         aside={
-          <div className="flex items-center gap-2">
+          <div className="flex flex-wrap items-center gap-2">
             <Link href={`/c/${code}/rounds`} className={buttonClasses('quiet')}>
               Back to Rounds
             </Link>
-            <Button look="main" onClick={send} disabled={busy || blocked}>
-              {busy ? 'Sending …' : `Send to ${recipients.length}`}
-            </Button>
+            <SendButtons
+              n={recipients.length}
+              zone={zone}
+              today={view.today}
+              disabled={blocked}
+              busy={busy}
+              onSend={send}
+            />
           </div>
         }
       >
         {plans ? 'Each gets a short plan of their own; look it over before sending. ' : ''}
-        {undeliverable > 0
-          ? `${counted(undeliverable, 'student')} without an address will read it here only.`
+        {withoutMail.length > 0
+          ? `${counted(withoutMail.length, 'student')} will read it here only.`
           : 'In the application and by e-mail.'}
       </ViewHead>
-      <div className="grid items-start gap-4 lg:grid-cols-2">
+      <div className="grid grid-cols-1 items-start gap-4 lg:grid-cols-2">
         <Panel className="space-y-3 p-4">
-          <Field label="Subject">
-            {(ids) => (
-              <TextInput
-                value={subject}
-                maxLength={LIMITS.subject}
-                onChange={(e) => setSubject(e.target.value)}
-                {...ids}
+          {reasons.length > 1 ? (
+            <div className="space-y-2">
+              {blocks.length > 1 && block ? (
+                <Chips
+                  label="Text for"
+                  value={block.key}
+                  options={blocks.map((b) => ({
+                    value: b.key,
+                    label: blockLabel(b, blocks),
+                    count: b.ids.length,
+                  }))}
+                  onChange={(chosen) => setShownId(blocks.find((b) => b.key === chosen)?.ids[0] ?? shownId)}
+                />
+              ) : null}
+              <label className="text-muted flex items-center gap-2 text-[13px]">
+                <input
+                  type="checkbox"
+                  className="accent-teal size-4"
+                  checked={asOne}
+                  onChange={(e) => setAsOne(e.target.checked)}
+                />
+                One text for all
+              </label>
+            </div>
+          ) : null}
+          {block ? (
+            <>
+              <TemplateMenu
+                key={block.key}
+                code={code}
+                templates={view.templates}
+                about={block.about}
+                text={textOf(block)}
+                onUse={begin}
               />
-            )}
-          </Field>
-          <Field
-            label="Message"
-            hint="Words in braces are filled for each student; after the bar stands what to write where there is nothing to say."
-            error={
-              errors[0]
-                ? `Line ${errors[0].line}: ${errors[0].reason}`
-                : tooLong
-                  ? `The message is longer than ${LIMITS.body.toLocaleString('en')} characters.`
-                  : undefined
-            }
-          >
-            {(ids) => (
-              <textarea
-                ref={bodyField}
-                rows={13}
-                className={inputClasses}
-                value={body}
-                onChange={(e) => setBody(e.target.value)}
-                {...ids}
+              <TextFields
+                key={`${block.key} ${begun}`}
+                text={textOf(block)}
+                course={view.about}
+                fault={wrong.get(block.key) ?? null}
+                onChange={(text) => setTexts((all) => new Map(all).set(block.key, text))}
               />
-            )}
-          </Field>
-          <div role="group" aria-label="Insert a merge field" className="flex flex-wrap items-center gap-1.5">
-            <span className="text-muted text-[13px]">Insert</span>
-            {MERGE_FIELDS.map((field) => (
-              <button
-                key={field}
-                type="button"
-                onClick={() => insert(field)}
-                className="border-line bg-paper hover:border-ink rounded border px-1.5 py-0.5 text-[13px]"
-              >
-                {field}
-              </button>
-            ))}
+            </>
+          ) : null}
+          <div className="flex flex-wrap items-center gap-3">
+            <label className="flex items-center gap-2 font-semibold">
+              <input
+                type="checkbox"
+                className="accent-teal size-4"
+                checked={plans}
+                onChange={(e) => setPlans(e.target.checked)}
+              />
+              With a study plan for each
+            </label>
+            {plans && block && block.ids.length > 1 ? (
+              <StepChooser
+                activities={view.activities}
+                label={
+                  blocks.length > 1 ? `Add to these ${block.ids.length}` : `Add to all ${recipients.length}`
+                }
+                onAdd={addToAll(block.ids)}
+              />
+            ) : null}
           </div>
-          <label className="flex items-center gap-2 font-semibold">
-            <input
-              type="checkbox"
-              className="accent-teal size-4"
-              checked={plans}
-              onChange={(e) => setPlans(e.target.checked)}
-            />
-            With a study plan for each
-          </label>
-          {holes.length > 0 ? (
+          <Along
+            code={code}
+            zone={zone}
+            today={view.today}
+            talks={view.talks}
+            along={along}
+            onChange={setAlong}
+          />
+          {hole ? (
             <p role="alert" className="text-plum">
-              {holes.length === 1 ? `${holes[0]!.recipient.name} has` : `${holes.length} students have`}{' '}
-              nothing for “{[...holes[0]!.preview.subject.holes, ...holes[0]!.preview.body.holes][0]}”. Add a
-              text after a bar, like {'{'}
-              {[...holes[0]!.preview.subject.holes, ...holes[0]!.preview.body.holes][0]} | …{'}'}, or remove
+              {holes.length === 1 ? `${hole.recipient.name} has` : `${holes.length} students have`} nothing
+              for “{hole.preview.holes[0]}”. Select that field and say what stands there instead, or remove
               them.
             </p>
           ) : null}
         </Panel>
         <div className="space-y-3">
-          <Panel className="max-h-56 overflow-auto">
-            <ul aria-label="Recipients" className="divide-line divide-y">
-              {previews.map(({ recipient: r, preview }) => {
-                const here = r.enrolmentId === shown?.recipient.enrolmentId;
-                const steps = stepsOf(r.enrolmentId);
-                const hole = preview.subject.holes.length + preview.body.holes.length > 0;
-                return (
-                  <li
-                    key={r.enrolmentId}
-                    className={classes('flex items-center gap-2 px-3 py-1', here && 'bg-amber-wash/50')}
-                  >
-                    <button
-                      type="button"
-                      aria-current={here ? 'true' : undefined}
-                      onClick={() => setShownId(r.enrolmentId)}
-                      className="flex min-w-0 flex-1 items-baseline gap-2 text-left"
-                    >
-                      <span className="truncate font-semibold">{r.name}</span>
-                      <span className="text-muted truncate text-xs">
-                        {reasons[r.enrolmentId] ?? ''}
-                        {r.active ? '' : ' · no longer active'}
-                        {r.email ? '' : ' · no address'}
-                        {hole ? ' · a field is empty' : ''}
-                      </span>
-                      {plans ? (
-                        <span className="text-muted ml-auto shrink-0 text-xs">
-                          {counted(steps?.length ?? 0, 'step')}
-                        </span>
-                      ) : null}
-                    </button>
-                    <button
-                      type="button"
-                      className="text-muted hover:text-ink grid size-6 place-items-center rounded"
-                      aria-label={`Remove ${r.name}`}
-                      onClick={() => setGone(new Set([...gone, r.enrolmentId]))}
-                    >
-                      <X className="size-3.5" aria-hidden />
-                    </button>
-                  </li>
-                );
-              })}
-            </ul>
-            {gone.size > 0 ? (
-              <p className="text-muted border-line border-t px-3 py-1.5 text-[13px]">
-                {counted(gone.size, 'student')} removed.{' '}
-                <button type="button" className="text-teal font-semibold" onClick={() => setGone(new Set())}>
-                  Put back
-                </button>
-              </p>
-            ) : null}
+          <Panel className="max-h-72 overflow-auto">
+            <Recipients
+              lines={previews.map((p) => ({
+                recipient: p.recipient,
+                hole: p.preview.holes.length > 0,
+                own: own.has(p.recipient.enrolmentId),
+                steps: plans ? (stepsOf(p.recipient.enrolmentId)?.length ?? 0) : null,
+              }))}
+              shown={shown?.recipient.enrolmentId ?? null}
+              onShow={setShownId}
+              onRemove={(id) => setGone(new Set([...gone, id]))}
+            />
+            <LeftOut
+              lately={lately}
+              removed={view.recipients.filter((r) => gone.has(r.enrolmentId))}
+              withoutMail={withoutMail}
+              checks={checks}
+              onTakeIn={(people) => {
+                if (people.some((r) => gone.has(r.enrolmentId))) setGone(new Set());
+                else setAllTheSame(true);
+              }}
+              onShow={(name) => setShownId(recipients.find((r) => r.name === name)?.enrolmentId ?? shownId)}
+            />
           </Panel>
           {shown ? (
             <Panel className="space-y-3 p-4">
               <section aria-label={`What ${shown.recipient.name} will read`}>
-                <p className="text-muted mb-1 text-[13px]">What {shown.recipient.name} will read</p>
-                <p className="font-semibold">{shown.preview.subject.text}</p>
-                <p className="mt-2 whitespace-pre-wrap">{shown.preview.body.text}</p>
+                <div className="mb-1 flex items-baseline justify-between gap-2">
+                  <p className="text-muted text-[13px]">What {shown.recipient.name} will read</p>
+                  {ownText ? (
+                    <Button
+                      small
+                      look="quiet"
+                      onClick={() =>
+                        setOwn(new Map([...own].filter(([id]) => id !== shown.recipient.enrolmentId)))
+                      }
+                    >
+                      Back to the text of all
+                    </Button>
+                  ) : (
+                    <Button
+                      small
+                      look="quiet"
+                      onClick={() =>
+                        setOwn(
+                          new Map(own).set(shown.recipient.enrolmentId, {
+                            subject: shown.preview.subject,
+                            doc: shown.preview.doc,
+                          }),
+                        )
+                      }
+                    >
+                      Change for this one
+                    </Button>
+                  )}
+                </div>
+                {ownText ? (
+                  <div className="space-y-3">
+                    <TextFields
+                      key={shown.recipient.enrolmentId}
+                      text={ownText}
+                      course={view.about}
+                      plain
+                      fault={wrong.get(`own ${shown.recipient.enrolmentId}`) ?? null}
+                      onChange={(text) =>
+                        setOwn((all) => new Map(all).set(shown.recipient.enrolmentId, text))
+                      }
+                    />
+                  </div>
+                ) : (
+                  <>
+                    <p className="font-semibold">{shown.preview.subject}</p>
+                    <div className="mt-2">
+                      <DocText doc={shown.preview.doc} />
+                    </div>
+                  </>
+                )}
               </section>
               {plans ? (
                 <section
@@ -267,11 +448,16 @@ export function Compose({ view, reasons, withPlan }: Props) {
                 >
                   <h2 className="mb-1.5 font-semibold">Plan for {shown.recipient.name}</h2>
                   <PlanEditor
+                    key={`${shown.recipient.enrolmentId} ${added}`}
+                    form={planForm}
                     name={shown.recipient.name}
                     steps={edited.get(shown.recipient.enrolmentId) ?? []}
                     activities={view.activities}
-                    today={view.today}
-                    onChange={(steps) => setEdited(new Map(edited).set(shown.recipient.enrolmentId, steps))}
+                    missing={shown.recipient.missing}
+                    first={first}
+                    onChange={(steps) =>
+                      setEdited((all) => new Map(all).set(shown.recipient.enrolmentId, steps))
+                    }
                   />
                 </section>
               ) : null}
@@ -287,7 +473,7 @@ export function Compose({ view, reasons, withPlan }: Props) {
             </Panel>
           ) : (
             <Panel>
-              <Nothing title="Everybody has been removed" />
+              <Nothing title="Everybody has been removed or left out" />
             </Panel>
           )}
         </div>

@@ -1,98 +1,92 @@
 'use client';
-import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
-import { useId, useState } from 'react';
+import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import { useEffect, type RefObject } from 'react';
+import { useFieldArray, useWatch } from 'react-hook-form';
+import { MOST_STEPS } from '@/core/plans/plan';
 import type { LocalDate } from '@/core/units';
 import type { ComposeView } from '@/core/views/compose';
-import { Button } from '../parts/Button';
-import { inputClasses } from '../parts/Field';
-import type { DraftStep } from './draft';
+import { classes } from '../parts/classes';
+import { DayField, NumberField, TextField } from '../parts/fields';
+import { useYupForm } from '../parts/useYupForm';
+import { minutesText } from '@/core/format';
+import { coverWords, newStep, type DraftStep } from './draft';
+import { StepChooser } from './StepChooser';
+
+const loadStepsForm = () => import('@/core/forms/message').then((m) => m.stepsForm);
 
 interface Props {
   readonly name: string;
   readonly steps: readonly DraftStep[];
   readonly activities: ComposeView['activities'];
-  readonly today: LocalDate;
+  /** Assignments that are missing, by id. */
+  readonly missing: readonly number[];
+  /** The first day on which a step may fall: the day after it is sent. */
+  readonly first: LocalDate;
+  /** To be asked whether what is typed in it can be read. */
+  readonly form: RefObject<HTMLFormElement | null>;
+  /** Must take what is typed however old it is. */
   readonly onChange: (steps: DraftStep[]) => void;
 }
 
-const small = `${inputClasses} px-1.5 py-1 text-[13px]`;
+const small = '[&_input]:px-1.5 [&_input]:py-1 [&_input]:text-[13px]';
 const iconButton = 'text-muted hover:text-ink disabled:opacity-35 grid size-6 place-items-center rounded';
 
-/** The steps of one student's plan: worded, timed, dated, put in order, taken out and added. */
-export function PlanEditor({ name, steps, activities, today, onChange }: Props) {
-  const [chosen, setChosen] = useState('');
-  const chooseId = useId();
-  const change = (index: number, part: Partial<DraftStep>) =>
-    onChange(steps.map((s, i) => (i === index ? { ...s, ...part } : s)));
-  const move = (index: number, by: number) => {
-    const next = [...steps];
-    const [step] = next.splice(index, 1);
-    next.splice(index + by, 0, step!);
-    onChange(next);
-  };
-  const add = () => {
-    const activity = activities.find((a) => a.id === chosen);
-    onChange([
-      ...steps,
-      {
-        key: `new-${crypto.randomUUID()}`,
-        activityId: activity ? Number(activity.id) : null,
-        title: activity?.title ?? 'Come to the next office hour',
-        minutes: activity?.minutes ?? 20,
-        on: steps.at(-1)?.on ?? today,
-        why: '',
-      },
-    ]);
-  };
-  const total = steps.reduce((sum, s) => sum + s.minutes, 0);
+/** The steps of one student's plan: worded, timed, dated, put in order, removed and added. */
+export function PlanEditor({ form, name, steps: given, activities, missing, first, onChange }: Props) {
+  const { control, subscribe } = useYupForm(loadStepsForm, { steps: [...given] }, 'onChange');
+  const { fields, append, remove, swap } = useFieldArray({ control, name: 'steps', keyName: 'at' });
+  const steps = useWatch({ control, name: 'steps' });
+  useEffect(
+    () => subscribe({ formState: { values: true }, callback: ({ values }) => onChange(values.steps) }),
+    // It belongs to the form, which lives as long as this does.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [subscribe],
+  );
+  const total = steps.reduce((sum, s) => sum + (s.minutes || 0), 0);
   return (
-    <div className="space-y-2">
+    <form ref={form} className="space-y-2" onSubmit={(e) => e.preventDefault()}>
       {steps.length === 0 ? (
-        <p className="text-muted">
-          Nothing is missing and no outcome is weak. Add a step, or send without a plan.
-        </p>
+        <p className="text-muted">No step yet. Add one, or send without a plan.</p>
       ) : (
         <ol className="space-y-1.5">
-          {steps.map((step, i) => (
+          {fields.map((step, i) => (
             <li
               key={step.key}
-              className="grid grid-cols-[1.2rem_minmax(0,1fr)_3.6rem_8.2rem_auto] items-start gap-1.5"
+              className="grid grid-cols-[1.2rem_minmax(0,1fr)_3.6rem_8.4rem_auto] items-start gap-1.5 max-sm:grid-cols-[1.2rem_4rem_minmax(0,1fr)]"
             >
               <span className="text-muted pt-1 text-[13px]">{i + 1}.</span>
-              <span>
-                <input
+              <span className="max-sm:col-span-2">
+                <TextField
+                  control={control}
+                  name={`steps.${i}.title`}
+                  label={`Step ${i + 1} for ${name}`}
+                  quiet
                   className={small}
-                  aria-label={`Step ${i + 1} for ${name}`}
-                  value={step.title}
-                  maxLength={200}
-                  onChange={(e) => change(i, { title: e.target.value })}
+                  most={200}
                 />
                 {step.why ? <span className="text-muted block px-1.5 text-xs">{step.why}</span> : null}
               </span>
-              <input
-                className={small}
-                type="number"
-                min={1}
-                max={1000}
-                aria-label={`Minutes of step ${i + 1}`}
-                value={Number.isNaN(step.minutes) ? '' : step.minutes}
-                onChange={(e) => change(i, { minutes: e.target.valueAsNumber })}
+              <NumberField
+                control={control}
+                name={`steps.${i}.minutes`}
+                label={`Minutes of step ${i + 1}`}
+                quiet
+                className={classes(small, 'max-sm:col-start-2')}
               />
-              <input
-                className={small}
-                type="date"
-                min={today}
-                aria-label={`Date of step ${i + 1}`}
-                aria-invalid={step.on < today}
-                value={step.on}
-                onChange={(e) => change(i, { on: e.target.value })}
+              <DayField
+                control={control}
+                name={`steps.${i}.on`}
+                label={`Date of step ${i + 1}`}
+                quiet
+                min={first}
+                today={first}
               />
-              <span className="flex pt-0.5">
+              <span className="flex pt-0.5 max-sm:col-span-2 max-sm:col-start-2 max-sm:justify-end">
                 <button
                   type="button"
                   className={iconButton}
                   disabled={i === 0}
-                  onClick={() => move(i, -1)}
+                  onClick={() => swap(i, i - 1)}
                   aria-label={`Move step ${i + 1} up`}
                 >
                   <ArrowUp className="size-3.5" aria-hidden />
@@ -100,8 +94,8 @@ export function PlanEditor({ name, steps, activities, today, onChange }: Props) 
                 <button
                   type="button"
                   className={iconButton}
-                  disabled={i === steps.length - 1}
-                  onClick={() => move(i, 1)}
+                  disabled={i === fields.length - 1}
+                  onClick={() => swap(i, i + 1)}
                   aria-label={`Move step ${i + 1} down`}
                 >
                   <ArrowDown className="size-3.5" aria-hidden />
@@ -109,8 +103,8 @@ export function PlanEditor({ name, steps, activities, today, onChange }: Props) 
                 <button
                   type="button"
                   className={iconButton}
-                  onClick={() => onChange(steps.filter((_, other) => other !== i))}
-                  aria-label={`Take out step ${i + 1}`}
+                  onClick={() => remove(i)}
+                  aria-label={`Remove step ${i + 1}`}
                 >
                   <X className="size-3.5" aria-hidden />
                 </button>
@@ -119,30 +113,17 @@ export function PlanEditor({ name, steps, activities, today, onChange }: Props) 
           ))}
         </ol>
       )}
-      <div className="flex items-center gap-2">
-        <label htmlFor={chooseId} className="sr-only">
-          Step to add
-        </label>
-        <select
-          id={chooseId}
-          className={`${small} max-w-64`}
-          value={chosen}
-          onChange={(e) => setChosen(e.target.value)}
-        >
-          <option value="">Something of your own</option>
-          {activities.map((a) => (
-            <option key={a.id} value={a.id}>
-              {a.title}
-            </option>
-          ))}
-        </select>
-        <Button onClick={add} disabled={steps.length >= 20}>
-          <Plus className="size-3.5" aria-hidden /> Add step
-        </Button>
+      <div className="flex flex-wrap items-center gap-2">
+        <StepChooser
+          activities={activities}
+          label="Add step"
+          disabled={steps.length >= MOST_STEPS}
+          onAdd={(activity) => append(newStep(activity, steps.at(-1)?.on ?? first))}
+        />
         <span className="text-muted ml-auto text-[13px]">
-          {Number.isNaN(total) ? '' : `${total} min in all`}
+          {coverWords(steps, missing)} {minutesText(total)} in all
         </span>
       </div>
-    </div>
+    </form>
   );
 }

@@ -1,10 +1,13 @@
 'use client';
+import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { cellAction, excuseAction, extendAction, grantAttemptAction } from '@/actions/grading';
 import type { GradeAction, ScoreState } from '@/core/gradebook/changes';
+import { audienceHref } from '@/core/people/audienceHref';
+import { statusSelection } from '@/core/tables/gradeSelection';
 import type { LocalDate } from '@/core/units';
 import type { CellView, Changed, ChangeView, SeenCell } from '@/core/views/gradebook';
-import { Button } from '../parts/Button';
+import { Button, buttonClasses } from '../parts/Button';
 import { dayAndTime, minutesText, oneDigit, weekdayAndTime } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { Cell, Table } from '../parts/Table';
@@ -52,7 +55,7 @@ export function CellSheet({ code, zone, today, cell, onClose, onUndo }: Props) {
     >
       {view == null ? (
         <p role="status" className="text-muted">
-          Reading what is known of this work …
+          Loading this assignment …
         </p>
       ) : (
         <div className="space-y-4">
@@ -80,12 +83,18 @@ export function CellSheet({ code, zone, today, cell, onClose, onUndo }: Props) {
             <p>Nothing was handed in.</p>
           )}
           <p className="text-muted text-[13px]">
-            {minutesText(view.minutes)} on this work in all.{' '}
+            {minutesText(view.minutes)} on this assignment in all.{' '}
             {view.attemptsAllowed == null
               ? 'It may be handed in as often as one likes.'
               : `${view.attempts.length} of ${view.attemptsAllowed} attempts used.`}
           </p>
           <div className="flex flex-wrap items-end gap-2">
+            <Link
+              href={audienceHref(code, statusSelection(activityId, view.status))}
+              className={buttonClasses('plain')}
+            >
+              Audience of this status
+            </Link>
             <Button
               disabled={busy}
               onClick={() =>

@@ -1,15 +1,23 @@
 'use client';
+import Link from 'next/link';
+import { useState } from 'react';
 import { extendAction, excuseAction } from '@/actions/grading';
-import { pickReason } from '@/core/tables/pickReason';
+import { pickedFor, type Picked } from '@/core/acts/pick';
+import { pickOf } from '@/core/tables/pickOf';
 import type { GradebookView, SeenCell } from '@/core/views/gradebook';
-import { Button } from '../parts/Button';
+import { Button, buttonClasses } from '../parts/Button';
+import { classes } from '../parts/classes';
+import { inputClasses } from '../parts/Field';
+import { audienceHref } from '@/core/people/audienceHref';
+import { gradeSelection } from '@/core/tables/gradeSelection';
+import { cutsFor } from '@/core/gradebook/bands';
 import { counted, oneDigit, weekdayAndTime } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
 import { ExtendForm } from './ExtendForm';
 import { FILTER_WORDS, FILTERS, gradeMatches, statusAt } from '@/core/tables/gradeFilters';
 
-/** One work for the whole class: pick by status or band, extend for those who miss it, open its page. */
+/** One assignment for the whole class: select by status or band, extend for those who miss it, open its page. */
 export function ColumnSheet({
   view,
   place,
@@ -21,7 +29,7 @@ export function ColumnSheet({
   readonly view: GradebookView;
   readonly place: number;
   readonly onClose: () => void;
-  readonly onPick: (students: readonly number[], reason: string) => void;
+  readonly onPick: (students: readonly number[], why: Picked) => void;
   readonly onOpen: () => void;
   readonly onUndo: (batch: string) => void;
 }) {
@@ -36,8 +44,23 @@ export function ColumnSheet({
     seen: { points: r.points[place] ?? null, excused: statusAt(r, place) === 'excused' },
   });
   const target = chosen.length > 0 ? chosen : missing;
-  const whom = chosen.length > 0 ? `the ${chosen.length} picked` : `the ${missing.length} who miss it`;
+  const whom = chosen.length > 0 ? `the ${chosen.length} selected` : `the ${missing.length} who miss it`;
   const s = column.summary;
+  const [limit, setLimit] = useState(() =>
+    String(Math.round(((column.points ?? 0) * cutsFor(view.bands, column.kind).low) / 100)),
+  );
+  const below =
+    limit === ''
+      ? []
+      : view.rows.filter(
+          (r) => statusAt(r, place) === 'graded' && (r.points[place] ?? Infinity) < Number(limit),
+        );
+  const narrow = audienceHref(
+    code,
+    column.points == null
+      ? { all: [{ measure: `status:${column.id}`, is: 'in', value: ['missing'] }] }
+      : { all: [{ measure: `score:${column.id}`, is: '<', value: Number(limit) }] },
+  );
   return (
     <Sheet
       open
@@ -46,9 +69,14 @@ export function ColumnSheet({
       description={`${column.kind}${column.points == null ? '' : `, ${column.points} points`}, ${column.due == null ? 'no due date' : `due ${weekdayAndTime(column.due, zone)}`}${s ? `; median ${oneDigit(s.median)}, ${s.n} graded` : ''}`}
     >
       <div className="space-y-4">
-        <Button look="main" onClick={onOpen}>
-          Open its page
-        </Button>
+        <div className="flex flex-wrap gap-2">
+          <Button look="main" onClick={onOpen}>
+            Open its page
+          </Button>
+          <Link href={narrow} className={buttonClasses('plain')}>
+            Build an audience from this
+          </Link>
+        </div>
         <ul className="space-y-1.5">
           {FILTERS.map((filter) => {
             const who = view.rows.filter((r) => gradeMatches(r, column, place, filter, view.bands));
@@ -58,20 +86,61 @@ export function ColumnSheet({
                 <span>
                   {FILTER_WORDS[filter]}: {counted(who.length, 'student')}
                 </span>
-                <Button
-                  small
-                  onClick={() =>
-                    onPick(
-                      who.map((r) => r.enrolmentId),
-                      pickReason(filter, column.title),
-                    )
-                  }
-                >
-                  Pick
-                </Button>
+                <span className="flex items-center gap-2">
+                  <Link
+                    href={audienceHref(code, gradeSelection(filter, column, view.bands))}
+                    className={buttonClasses('quiet', undefined, true)}
+                  >
+                    Audience<span className="sr-only">: {FILTER_WORDS[filter]}</span>
+                  </Link>
+                  <Button
+                    small
+                    onClick={() =>
+                      onPick(
+                        who.map((r) => r.enrolmentId),
+                        pickOf(filter, column),
+                      )
+                    }
+                  >
+                    Select
+                  </Button>
+                </span>
               </li>
             );
           })}
+          {column.points == null ? null : (
+            <li className="flex items-center justify-between gap-3">
+              <label className="flex items-center gap-1.5">
+                Under
+                <input
+                  type="number"
+                  min={0}
+                  max={column.points}
+                  step="any"
+                  value={limit}
+                  onChange={(e) => setLimit(e.target.value)}
+                  className={classes(inputClasses, 'max-w-18 py-0.5')}
+                />
+                of {column.points}: {counted(below.length, 'student')}
+              </label>
+              <Button
+                small
+                disabled={below.length === 0}
+                onClick={() =>
+                  onPick(
+                    below.map((r) => r.enrolmentId),
+                    pickedFor(
+                      `under ${limit} of ${column.points} on ${column.title}`,
+                      'low score',
+                      column.id,
+                    ),
+                  )
+                }
+              >
+                Select
+              </Button>
+            </li>
+          )}
           <li className="flex items-center justify-between gap-3">
             <span>Everyone in view: {counted(view.rows.length, 'student')}</span>
             <Button
@@ -79,11 +148,11 @@ export function ColumnSheet({
               onClick={() =>
                 onPick(
                   view.rows.map((r) => r.enrolmentId),
-                  `everyone, about ${column.title}`,
+                  pickedFor(`everyone, about ${column.title}`, 'other', column.id),
                 )
               }
             >
-              Pick
+              Select
             </Button>
           </li>
         </ul>

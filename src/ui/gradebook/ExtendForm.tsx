@@ -3,9 +3,10 @@ import { useState } from 'react';
 import { addDays, instantOf, weekday } from '@/core/calendar/zone';
 import type { Instant, LocalDate } from '@/core/units';
 import { Button } from '../parts/Button';
-import { Field, TextInput } from '../parts/Field';
+import { DayInput } from '../parts/DayInput';
+import { Field } from '../parts/Field';
 
-/** Chooses the day until whose end work is extended. */
+/** Chooses the day until whose end an assignment is extended. */
 export function ExtendForm({
   today,
   zone,
@@ -17,7 +18,7 @@ export function ExtendForm({
   readonly busy: boolean;
   readonly onExtend: (due: Instant) => void;
 }) {
-  const [day, setDay] = useState(addDays(today, 7 - (weekday(today) % 7)));
+  const [day, setDay] = useState<LocalDate | ''>(addDays(today, 7 - (weekday(today) % 7)));
   return (
     <form
       className="flex items-end gap-2"
@@ -27,7 +28,7 @@ export function ExtendForm({
       }}
     >
       <Field label="Extend to the end of">
-        {(ids) => <TextInput {...ids} type="date" value={day} onChange={(e) => setDay(e.target.value)} />}
+        {(ids) => <DayInput {...ids} today={today} value={day} onChange={setDay} />}
       </Field>
       <Button type="submit" disabled={busy || !day}>
         Extend

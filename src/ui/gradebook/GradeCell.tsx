@@ -1,6 +1,6 @@
-import { memo, type ReactNode } from 'react';
+import { memo, useRef, type ReactNode } from 'react';
 import type { Band } from '@/core/gradebook/bands';
-import type { CellStatus } from '@/core/views/gradebook';
+import type { CellStatus } from '@/core/gradebook/status';
 import { classes } from '../parts/classes';
 
 interface Props {
@@ -77,6 +77,8 @@ export const GradeCell = memo(function GradeCell({
   onOpen,
   children,
 }: Props) {
+  // By touch a second tap opens what the first one marked.
+  const second = useRef(false);
   return (
     <div
       id={id}
@@ -86,9 +88,13 @@ export const GradeCell = memo(function GradeCell({
       aria-label={label}
       onMouseDown={() => onFocus(row, column)}
       onDoubleClick={() => onOpen(row, column)}
+      onPointerDown={(e) => {
+        second.current = e.pointerType === 'touch' && active;
+      }}
+      onClick={() => second.current && onOpen(row, column)}
       className={classes(
         // A box of known size that nothing leaves: a cell that comes into sight moves no other.
-        'border-line absolute inset-y-0 overflow-hidden border-r border-b px-2 text-right leading-[26px] whitespace-nowrap tabular-nums contain-strict',
+        'border-line absolute inset-y-0 overflow-hidden border-r border-b px-2 text-right leading-[26px] whitespace-nowrap tabular-nums max-sm:leading-[43px] contain-strict',
         status === 'missing' && 'hatched text-center',
         (status === 'not yet due' || status === 'before joining') && 'bg-paper',
         band === 'low' && 'bg-low font-bold',

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { useMemo, useOptimistic, useRef, useState } from 'react';
 import {
@@ -9,7 +10,8 @@ import {
   undoGradesAction,
 } from '@/actions/grading';
 import { bandWords } from '@/core/gradebook/bands';
-import { pickReason } from '@/core/tables/pickReason';
+import { wentWords } from '@/core/gradebook/classVerdict';
+import { pickOf } from '@/core/tables/pickOf';
 import { previewPaste, type PastePreview, type PasteTarget } from '@/core/gradebook/pasteScores';
 import { parseScore } from '@/core/gradebook/scoreEntry';
 import {
@@ -29,24 +31,24 @@ import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery } from '../ribbon/useQuery';
-import { BandsSheet } from './BandsSheet';
-import { CellSheet } from './CellSheet';
-import { ColumnSheet } from './ColumnSheet';
-import { ConflictSheet } from './ConflictSheet';
+import { address, useAddress } from '../parts/useAddress';
 import { Grid, type GridHandle } from './Grid';
-import { PasteSheet } from './PasteSheet';
 import {
   bandAt,
   countFilters,
   FILTER_WORDS,
   FILTERS,
   statusAt,
-  worstWork,
+  mostStruggledIn,
   type GradeFilter,
 } from '@/core/tables/gradeFilters';
 import { shownGrades, gradePlaces, gradeRows } from '@/core/tables/gradebook';
 
+const PasteSheet = dynamic(() => import('./PasteSheet').then((m) => m.PasteSheet));
+const ConflictSheet = dynamic(() => import('./ConflictSheet').then((m) => m.ConflictSheet));
+const ColumnSheet = dynamic(() => import('./ColumnSheet').then((m) => m.ColumnSheet));
+const CellSheet = dynamic(() => import('./CellSheet').then((m) => m.CellSheet));
+const BandsSheet = dynamic(() => import('./BandsSheet').then((m) => m.BandsSheet));
 interface Score {
   readonly enrolmentId: number;
   readonly place: number;
@@ -67,11 +69,13 @@ const withScores = (rows: readonly GradeRow[], scores: readonly Score[]): readon
     return { ...row, points, statuses: statuses.join('') };
   });
 
+const ADDRESS = address({ status: 'all', due: null, sort: 'family' });
+
 /** Students by works, with what stands and what is missing; graded in place. */
 export function Gradebook({ view }: { readonly view: GradebookView }) {
   const { code, zone } = view.course;
   const router = useRouter();
-  const { query, note } = useQuery();
+  const { asked, note } = useAddress(ADDRESS);
   const { act } = useAct();
   const grid = useRef<GridHandle>(null);
   const [shown, showScores] = useOptimistic(view.rows, withScores);
@@ -83,9 +87,8 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
     | { readonly kind: 'bands' }
     | null
   >(null);
-  const { picked, pick, toggle } = usePick(code, view.tray);
-  const asked = shownGrades(Object.fromEntries(query));
-  const { sort, filter, inWindow } = asked;
+  const { picked, pick, toggle } = usePick(view);
+  const { sort, filter, inWindow } = shownGrades(asked);
   const places = useMemo(() => gradePlaces(view, { sort, filter, inWindow }), [view, sort, filter, inWindow]);
   const rows = useMemo(
     () => gradeRows(view, shown, places, { sort, filter, inWindow }),
@@ -98,7 +101,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
     setTimeout(() => grid.current?.focus(), 0);
   };
   const undo = (batch: string | null) =>
-    batch ? () => act(() => undoGradesAction({ code, batch }), { done: 'Taken back.' }) : undefined;
+    batch
+      ? () => act(() => undoGradesAction({ code, batch }), { done: 'The scores are as before.' })
+      : undefined;
   const seenOf = (row: GradeRow, place: number): SeenCell => ({
     enrolmentId: row.enrolmentId,
     activityId: view.columns[place]!.id,
@@ -145,10 +150,7 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
   };
   const pickCell = (row: GradeRow, place: number) => {
     const column = view.columns[place]!;
-    toggle(
-      row.enrolmentId,
-      pickReason(bandAt(row, column, place, view.bands) ?? statusAt(row, place), column.title),
-    );
+    toggle(row.enrolmentId, pickOf(bandAt(row, column, place, view.bands) ?? statusAt(row, place), column));
   };
   const paste = (text: string, fromRow: number, fromColumn: number) => {
     const targets = rows.slice(fromRow).map((row) =>
@@ -176,7 +178,7 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
         <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} />
         <Panel>
           <Nothing
-            title={view.scope.kind ? `No work of the kind “${view.scope.kind}”` : 'No work to hand in yet'}
+            title={view.scope.kind ? `No assignment of the kind “${view.scope.kind}”` : 'No assignments yet'}
           >
             <p>
               {view.scope.kind
@@ -197,8 +199,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
       <ViewHead
         title={headline(counts)}
         aside={
-          <span className="text-muted no-print flex items-center gap-1.5 text-[13px]">
-            edit <Key>Enter</Key> pick <Key>t</Key> details <Key>o</Key> excuse <Key>e</Key> work <Key>h</Key>
+          <span className="text-muted no-print flex items-center gap-1.5 text-[13px] max-sm:hidden">
+            edit <Key>Enter</Key> select <Key>t</Key> details <Key>o</Key> excuse <Key>e</Key> column{' '}
+            <Key>h</Key>
           </span>
         }
       >
@@ -206,7 +209,10 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
       </ViewHead>
       <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course}>
         <span>
-          Low: {bandWords('low', view.bands.other)}, practice {bandWords('low', view.bands.practice)}
+          Low: {bandWords('low', view.bands.other)}
+          {view.bands.practice.low === view.bands.other.low
+            ? ''
+            : `, practice ${bandWords('low', view.bands.practice)}`}
         </span>
       </ScopeBar>
       <div className="no-print mb-2 flex flex-wrap items-center gap-2 text-[13px]">
@@ -214,10 +220,10 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
           label="Show"
           value={filter ?? 'all'}
           options={[
-            { value: 'all', label: 'Everyone', count: view.rows.length },
+            { value: 'all', label: 'Everything' },
             ...FILTERS.map((f) => ({ value: f, label: FILTER_WORDS[f], count: counts[f].cells })),
           ]}
-          onChange={(v) => note({ status: v === 'all' ? null : v })}
+          onChange={(v) => note({ status: v })}
         />
         {filter && seenCount ? (
           <Button
@@ -225,12 +231,17 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
             onClick={() =>
               pick(
                 rows.map((r) => r.enrolmentId),
-                pickReason(filter, places.length === 1 ? view.columns[places[0]!]!.title : null),
+                pickOf(filter, places.length === 1 ? view.columns[places[0]!]! : null),
               )
             }
           >
-            Pick these {rows.length}
+            Select these {counted(rows.length, 'student')}
           </Button>
+        ) : null}
+        {filter && places.length < view.columns.length ? (
+          <span className="text-muted">
+            {counted(view.columns.length - places.length, 'assignment')} without any folded
+          </span>
         ) : null}
         <label className="flex items-center gap-1.5">
           <input
@@ -273,7 +284,11 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
       </div>
       {rows.length === 0 || places.length === 0 ? (
         <Panel>
-          <Nothing title={places.length === 0 ? 'Nothing is due in these days' : 'Nobody here'}>
+          <Nothing
+            title={
+              places.length === 0 && !filter ? `Nothing is due ${spanText(view.scope.window)}` : 'Nobody here'
+            }
+          >
             <Button onClick={() => note({ status: null, due: null })}>Show everything</Button>
           </Nothing>
         </Panel>
@@ -287,9 +302,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
           hidesStanding={view.hidesStanding}
           picked={picked}
           handle={grid}
-          onSort={(by) => note({ sort: by === 'family' ? null : by })}
+          onSort={(by) => note({ sort: by })}
           onPick={(row) =>
-            toggle(row.enrolmentId, filter ? pickReason(filter, null) : 'picked in the gradebook')
+            toggle(row.enrolmentId, filter ? pickOf(filter, null) : 'selected in the gradebook')
           }
           onPickCell={pickCell}
           onColumn={(place) => setSheet({ kind: 'column', place })}
@@ -372,14 +387,12 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
 function headline(counts: Record<GradeFilter, { cells: number; students: number }>): string {
   const missing = counts.missing.cells;
   const waiting = counts['awaiting grade'].cells;
-  if (missing === 0 && waiting === 0) return 'Nothing is missing and nothing waits for a grade';
-  return `${counted(missing, 'piece')} of work ${missing === 1 ? 'is' : 'are'} missing, ${waiting} ${waiting === 1 ? 'waits' : 'wait'} for a grade`;
+  if (missing === 0 && waiting === 0) return 'Nothing is missing and nothing is left to grade';
+  return `${counted(missing, 'assignment')} missing, ${waiting} to grade`;
 }
 
-/** The work that went badly for most: what to take back into class. */
+/** The assignment in which most struggled: what to reteach. */
 function hint(view: GradebookView): string {
-  const worst = worstWork(view);
-  return worst
-    ? `${worst.title} went badly for many: ${worst.low} of ${worst.graded} have a low score.`
-    : 'No work went badly for many.';
+  const worst = mostStruggledIn(view);
+  return worst ? `Many struggled with ${wentWords(worst)}.` : 'No assignment in which many struggled.';
 }

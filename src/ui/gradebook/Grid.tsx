@@ -11,11 +11,12 @@ import {
 } from 'react';
 import type { GradeFilter, SortKey } from '@/core/tables/gradeFilters';
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
+import { useNarrow } from '../parts/useNarrow';
 import { cellLabel } from './cellLabel';
 import { GridHead } from './GridHead';
 import { GridNames } from './GridNames';
 import { GridRow } from './GridRow';
-import { CELL, HEAD, NAME, ROW, STANDING, SUMMARIES } from './gridSizes';
+import { CELL, HEAD, NARROW_NAME, NARROW_ROW, NAME, ROW, STANDING, SUMMARIES } from './gridSizes';
 
 export interface GridHandle {
   readonly focus: () => void;
@@ -51,7 +52,7 @@ export function Grid({
   places,
   filter,
   sort,
-  hidesStanding,
+  hidesStanding: hidden,
   picked,
   handle,
   onSort,
@@ -69,7 +70,11 @@ export function Grid({
   const [editing, setEditing] = useState<{ readonly text: string; readonly error: string | null } | null>(
     null,
   );
-  const fixed = NAME + (hidesStanding ? 0 : STANDING);
+  const narrow = useNarrow();
+  // On a phone the names leave room for the points; the standing is the order's and the brief's to show.
+  const hidesStanding = hidden || narrow;
+  const high = narrow ? NARROW_ROW : ROW;
+  const fixed = (narrow ? NARROW_NAME : NAME) + (hidesStanding ? 0 : STANDING);
   const active = {
     row: Math.min(at.row, rows.length - 1),
     column: Math.min(at.column, places.length - 1),
@@ -79,7 +84,7 @@ export function Grid({
   const down = useVirtualizer({
     count: rows.length,
     getScrollElement: () => box.current,
-    estimateSize: () => ROW,
+    estimateSize: () => high,
     overscan: 1,
     scrollPaddingStart: HEAD,
     paddingStart: 0,
@@ -92,6 +97,8 @@ export function Grid({
     overscan: 1,
     scrollPaddingStart: fixed,
   });
+  // The virtual list keeps the sizes it measured first.
+  useEffect(() => down.measure(), [down, high]);
   useImperativeHandle(handle, () => ({ focus: () => box.current?.focus() }), []);
 
   const goTo = (row: number, column: number) => {
@@ -103,18 +110,18 @@ export function Grid({
     // The head and the names cover what scrolls under them.
     const element = box.current;
     if (!element) return;
-    const top = next.row * ROW;
+    const top = next.row * high;
     const left = next.column * CELL;
     const height = element.clientHeight - HEAD;
     const width = element.clientWidth - fixed;
     if (top < element.scrollTop) element.scrollTop = top;
-    else if (top + ROW > element.scrollTop + height) element.scrollTop = top + ROW - height;
+    else if (top + high > element.scrollTop + height) element.scrollTop = top + high - height;
     if (left < element.scrollLeft) element.scrollLeft = left;
     else if (left + CELL > element.scrollLeft + width) element.scrollLeft = left + CELL - width;
   };
   const current = rows[active.row];
   const place = places[active.column];
-  const page = Math.max(1, Math.floor(((box.current?.clientHeight ?? 500) - HEAD) / ROW) - 1);
+  const page = Math.max(1, Math.floor(((box.current?.clientHeight ?? 500) - HEAD) / high) - 1);
 
   const onKeyDown = (event: KeyboardEvent) => {
     // The buttons of the head and the boxes of the names keep their own keys.
@@ -245,7 +252,7 @@ export function Grid({
         onPaste={paste}
         className="border-line bg-panel relative h-[calc(100vh-17.5rem)] min-h-96 overflow-auto rounded-lg border"
       >
-        <div style={{ width: total, height: HEAD + rows.length * ROW }} className="relative">
+        <div style={{ width: total, height: HEAD + rows.length * high }} className="relative">
           <GridHead
             view={view}
             places={places}
@@ -263,6 +270,7 @@ export function Grid({
             rows={rows}
             sort={sort}
             width={fixed}
+            high={high}
             hidesStanding={hidesStanding}
             picked={picked}
             onPick={onPick}
@@ -280,6 +288,7 @@ export function Grid({
                 from={from}
                 to={to}
                 fixed={fixed}
+                high={high}
                 filter={filter}
                 active={isActive ? active.column : null}
                 editor={isActive && editing ? input : null}

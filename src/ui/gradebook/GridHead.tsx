@@ -58,9 +58,12 @@ export const GridHead = memo(function GridHead({
             className="border-line absolute inset-y-0 border-r border-b px-2 pt-0.5 text-[13px] leading-tight"
             style={{ left: fixed + g.from * CELL, width: g.count * CELL }}
           >
-            <span className="sticky inline-block font-semibold" style={{ left: fixed + 8 }}>
-              {g.name}
-              <span className="text-muted block text-xs font-normal">{g.words}</span>
+            <span
+              className="sticky inline-block font-semibold"
+              style={{ left: fixed + 8, maxWidth: g.count * CELL - 16 }}
+            >
+              <span className="block truncate">{g.name}</span>
+              <span className="text-muted block truncate text-xs font-normal">{g.words}</span>
             </span>
           </div>
         ))}
@@ -79,7 +82,6 @@ export const GridHead = memo(function GridHead({
               <button
                 type="button"
                 tabIndex={-1}
-                title={column.title}
                 onClick={() => onColumn(v.place)}
                 className="text-right text-[12px] leading-[14px] font-semibold hover:underline"
               >

@@ -5,7 +5,8 @@ import type { GradeRow } from '@/core/views/gradebook';
 import { classes } from '../parts/classes';
 import { percentText } from '@/core/format';
 import { StudentLink } from '../parts/StudentLink';
-import { ROW, STANDING, SUMMARIES } from './gridSizes';
+import { Tick } from '../parts/Tick';
+import { STANDING, SUMMARIES } from './gridSizes';
 
 interface NameProps {
   readonly code: string;
@@ -15,11 +16,23 @@ interface NameProps {
   readonly index: number;
   readonly hidesStanding: boolean;
   readonly picked: boolean;
+  /** Height of a row. */
+  readonly high: number;
   readonly onPick: (row: GradeRow) => void;
 }
 
 /** The pinned part of a row: the student and their standing. Scrolling across leaves it as it is. */
-const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, picked, onPick }: NameProps) {
+const Name = memo(function Name({
+  code,
+  row,
+  rows,
+  sort,
+  index,
+  hidesStanding,
+  picked,
+  high,
+  onPick,
+}: NameProps) {
   return (
     <div
       role="row"
@@ -28,21 +41,16 @@ const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, p
         'border-line absolute inset-x-0 flex border-r contain-strict',
         picked ? 'bg-amber-wash' : 'bg-panel',
       )}
-      style={{ top: index * ROW, height: ROW }}
+      style={{ top: index * high, height: high }}
     >
       <div role="rowheader" className="border-line flex min-w-0 flex-1 items-center gap-2 border-b px-2">
-        <input
-          type="checkbox"
-          tabIndex={-1}
-          className="accent-teal size-3.5 shrink-0"
-          aria-label={`Pick ${row.given} ${row.family}`}
+        <Tick
+          label={`Select ${row.given} ${row.family}`}
+          reached={false}
           checked={picked}
           onChange={() => onPick(row)}
         />
-        <span
-          className="truncate"
-          title={`${row.family}, ${row.given}${row.section ? ` · ${row.section}` : ''}`}
-        >
+        <span className="truncate">
           <StudentLink
             code={code}
             id={row.enrolmentId}
@@ -56,8 +64,8 @@ const Name = memo(function Name({ code, row, rows, sort, index, hidesStanding, p
       {hidesStanding ? null : (
         <div
           role="gridcell"
-          className="border-line border-b px-2 text-right leading-[26px] font-semibold"
-          style={{ width: STANDING }}
+          className="border-line border-b px-2 text-right font-semibold"
+          style={{ width: STANDING, lineHeight: `${high - 1}px` }}
         >
           {row.standing == null ? (
             <span className="text-muted font-normal">none yet</span>
@@ -79,9 +87,9 @@ interface Props extends Omit<NameProps, 'row' | 'index' | 'picked'> {
 
 /** Names and standings as one pinned column: a pinned box a row would each be a layer of its own to draw. */
 export function GridNames({ shown, picked, width, ...rest }: Props) {
-  const { rows } = rest;
+  const { rows, high } = rest;
   return (
-    <div role="rowgroup" className="sticky left-0 z-10" style={{ width, height: rows.length * ROW }}>
+    <div role="rowgroup" className="sticky left-0 z-10" style={{ width, height: rows.length * high }}>
       {shown.map((index) => {
         const row = rows[index]!;
         return (

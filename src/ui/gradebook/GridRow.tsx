@@ -4,7 +4,7 @@ import { bandAt, gradeMatches, statusAt, type GradeFilter } from '@/core/tables/
 import type { GradebookView, GradeRow } from '@/core/views/gradebook';
 import { cellLabel } from './cellLabel';
 import { GradeCell } from './GradeCell';
-import { CELL, HEAD, ROW, SUMMARIES } from './gridSizes';
+import { CELL, HEAD, SUMMARIES } from './gridSizes';
 
 interface Props {
   readonly view: GradebookView;
@@ -15,6 +15,8 @@ interface Props {
   readonly from: number;
   readonly to: number;
   readonly fixed: number;
+  /** Height of a row. */
+  readonly high: number;
   readonly filter: GradeFilter | null;
   /** The column that has the keyboard, if it is in this row. */
   readonly active: number | null;
@@ -33,6 +35,7 @@ export const GridRow = memo(function GridRow({
   from,
   to,
   fixed,
+  high,
   filter,
   active,
   editor,
@@ -44,7 +47,7 @@ export const GridRow = memo(function GridRow({
       role="row"
       aria-rowindex={index + 3 + SUMMARIES.length}
       className="absolute inset-x-0 contain-[layout_style]"
-      style={{ top: HEAD + index * ROW, height: ROW }}
+      style={{ top: HEAD + index * high, height: high }}
     >
       {places.slice(from, to + 1).map((place, i) => {
         const c = from + i;

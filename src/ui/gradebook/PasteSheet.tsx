@@ -41,7 +41,7 @@ export function PasteSheet({
           <Table
             head={[
               { label: 'Student' },
-              { label: 'Work' },
+              { label: 'Assignment' },
               { label: 'Now', right: true },
               { label: 'Then', right: true },
             ]}

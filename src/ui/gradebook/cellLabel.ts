@@ -1,5 +1,6 @@
 import { statusAt } from '@/core/tables/gradeFilters';
-import type { CellStatus, GradeColumn, GradeRow } from '@/core/views/gradebook';
+import type { CellStatus } from '@/core/gradebook/status';
+import type { GradeColumn, GradeRow } from '@/core/views/gradebook';
 
 /** Words of a cell for who cannot see it. */
 export function cellLabel(row: GradeRow, column: GradeColumn, place: number): string {

@@ -2,6 +2,9 @@
 export const ROW = 27;
 export const CELL = 84;
 export const NAME = 208;
+/** On a phone: rows that a finger hits, and names that leave room for the points. */
+export const NARROW_ROW = 44;
+export const NARROW_NAME = 148;
 export const STANDING = 76;
 export const GROUP_HEAD = 38;
 export const WORK_HEAD = 66;

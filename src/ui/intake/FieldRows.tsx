@@ -2,6 +2,8 @@
 import type { MappedColumn } from '@/core/formats/mapping/columns';
 import { NAME_PARTS, type FieldSource, type Mapping } from '@/core/course/mapping';
 import type { ForeignPreview } from '@/core/views/intake';
+import { Choose } from '../parts/Choose';
+import { Definition } from '../parts/Definition';
 import { inputClasses } from '../parts/Field';
 
 const SAME = '\u0000same';
@@ -46,28 +48,22 @@ export function FieldRows({ columns, sources, mapping, onChange }: Props) {
           const label = column.name.replaceAll('_', ' ');
           return (
             <tr key={column.name}>
-              <th
-                className="py-1.5 pr-3 text-left align-top font-semibold whitespace-nowrap"
-                title={column.means}
-              >
+              <th className="py-1.5 pr-3 text-left align-top font-semibold whitespace-nowrap">
                 {label}
+                <Definition of={label}>{column.means}</Definition>
                 {column.required ? <span className="text-muted font-normal"> needed</span> : null}
               </th>
               <td className="space-y-1 py-0.5">
-                <select
-                  aria-label={`${label} comes from`}
-                  className={inputClasses}
+                <Choose
+                  label={`${label} comes from`}
                   value={source ? (source.from === 'column' ? source.column : SAME) : ''}
-                  onChange={(e) => choose(column, e.target.value)}
-                >
-                  <option value="">nothing here</option>
-                  {sources.map((s) => (
-                    <option key={s.name} value={s.name}>
-                      {s.name}
-                    </option>
-                  ))}
-                  <option value={SAME}>the same for every row</option>
-                </select>
+                  options={[
+                    { value: '', label: 'nothing here' },
+                    ...sources.map((from) => ({ value: from.name, label: from.name })),
+                    { value: SAME, label: 'the same for every row' },
+                  ]}
+                  onChange={(value) => choose(column, value)}
+                />
                 <Detail
                   column={column}
                   label={label}
@@ -124,16 +120,12 @@ function Detail({
   if (!source) return null;
   if (source.from === 'text') {
     return column.type === 'words' ? (
-      <select
-        aria-label={`${label} of every row`}
-        className={inputClasses}
+      <Choose
+        label={`${label} of every row`}
         value={source.text}
-        onChange={(e) => onSource({ from: 'text', text: e.target.value })}
-      >
-        {column.words.map((w) => (
-          <option key={w}>{w}</option>
-        ))}
-      </select>
+        options={column.words.map((w) => ({ value: w, label: w }))}
+        onChange={(text) => onSource({ from: 'text', text })}
+      />
     ) : (
       <input
         aria-label={`${label} of every row`}
@@ -145,21 +137,12 @@ function Detail({
   }
   if (column.type === 'name') {
     return (
-      <select
-        aria-label={`Part of ${source.column} that is the ${label}`}
-        className={inputClasses}
+      <Choose
+        label={`Part of ${source.column} that is the ${label}`}
         value={source.part}
-        onChange={(e) => {
-          const part = NAME_PARTS.find((p) => p === e.target.value);
-          if (part) onSource({ ...source, part });
-        }}
-      >
-        {NAME_PARTS.map((p) => (
-          <option key={p} value={p}>
-            {PART_WORDS[p]}
-          </option>
-        ))}
-      </select>
+        options={NAME_PARTS.map((p) => ({ value: p, label: PART_WORDS[p] }))}
+        onChange={(part) => onSource({ ...source, part })}
+      />
     );
   }
   if (column.type !== 'words') return null;
@@ -169,23 +152,19 @@ function Detail({
     <ul className="space-y-1">
       {values.map((value) => (
         <li key={value} className="flex items-center gap-2">
-          <span className="w-32 truncate" title={value}>
-            “{value}” means
-          </span>
-          <select
-            aria-label={`“${value}” means`}
-            className={inputClasses}
+          <span className="w-32 break-words">“{value}” means</span>
+          <Choose
+            label={`“${value}” means`}
             value={
               words[value.toLowerCase()] ??
               (column.words.includes(value.toLowerCase()) ? value.toLowerCase() : '')
             }
-            onChange={(e) => onWords({ ...words, [value.toLowerCase()]: e.target.value })}
-          >
-            <option value="">not said yet</option>
-            {column.words.map((w) => (
-              <option key={w}>{w}</option>
-            ))}
-          </select>
+            options={[
+              { value: '', label: 'not said yet' },
+              ...column.words.map((w) => ({ value: w, label: w })),
+            ]}
+            onChange={(word) => onWords({ ...words, [value.toLowerCase()]: word })}
+          />
         </li>
       ))}
     </ul>

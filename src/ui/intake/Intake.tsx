@@ -2,7 +2,6 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { importAction, importEveryAction, mapFileAction } from '@/actions/course';
 import type { FileKind } from '@/core/course/records';
 import type { Mapping } from '@/core/course/mapping';
@@ -12,9 +11,10 @@ import type { AheadView, WaitingPerson } from '@/core/views/live';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
+import { say } from '../parts/say';
 import { useAct } from '../parts/useAct';
 import { useJob } from '../parts/useJob';
-import { changesOf, readCounts, readOutcomes, total } from './counting';
+import { changesOf, total } from './counting';
 import { CourseOutcomes, Counts } from './Counts';
 import { FileGuide } from './FileGuide';
 import { Ahead } from './Ahead';
@@ -78,12 +78,10 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
       if (response.ok) return setStage({ at: 'preview', preview: answer as ImportPreview });
       const said =
         answer && typeof answer === 'object' && 'message' in answer ? String(answer.message) : 'Try again.';
-      toast.error(said);
+      say.error(said);
     } catch {
       if (!controller.signal.aborted)
-        toast.error(
-          'No answer came to the upload. Nothing of the course was changed; choose the files again.',
-        );
+        say.error('No answer came to the upload. Nothing of the course was changed; choose the files again.');
     }
     setStage({ at: 'choosing' });
   };
@@ -104,20 +102,22 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
       return;
     }
     if (job.state === 'cancelled')
-      toast.info(
+      say.info(
         every
           ? 'Cancelled: the course under way stays as it was; those before it are in.'
           : 'Cancelled: nothing of it went in.',
       );
-    else toast.error(job.message ?? 'Something went wrong here. Nothing was changed; try again.');
+    else say.error(job.message ?? 'Something went wrong here. Nothing was changed; try again.');
     setStage({ at: 'preview', preview });
   };
   const { job, cancel } = useJob(
     stage.at === 'importing' ? `/api/courses/${code}/jobs/${stage.job}` : null,
-    (value): Done =>
-      stage.at === 'importing' && stage.every
+    async (value): Promise<Done> => {
+      const { readCounts, readOutcomes } = await import('./readAnswer');
+      return stage.at === 'importing' && stage.every
         ? { of: 'package', outcomes: readOutcomes(value) }
-        : { of: 'course', counts: readCounts(value) },
+        : { of: 'course', counts: readCounts(value) };
+    },
     ended,
   );
 
@@ -301,7 +301,7 @@ function Decision({
       <p className="text-muted">
         {changes > 0
           ? total(counts, 'rejected') > 0
-            ? 'The good rows go in together; the rejected stay out and can be mended and imported later.'
+            ? 'The good rows go in together; the rejected stay out and can be fixed and imported later.'
             : 'All of it goes in together, or nothing.'
           : preview.foreign.some((f) => !f.read)
             ? 'Then it shows here what would go in.'

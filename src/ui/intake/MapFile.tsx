@@ -5,16 +5,17 @@ import { SHAPES, type Mapping, type Shape } from '@/core/course/mapping';
 import { suggestFields } from '@/core/formats/mapping/suggest';
 import type { ForeignPreview } from '@/core/views/intake';
 import { Button } from '../parts/Button';
-import { SelectField, TextField } from '../setup/fields';
+import { Choose } from '../parts/Choose';
+import { Field, TextInput } from '../parts/Field';
 import { FieldRows } from './FieldRows';
 import { MappedSample } from './MappedSample';
 import { SpreadColumns } from './SpreadColumns';
 
 /** What a row of each shape is, in words. */
 const SHAPE_WORDS: Readonly<Record<Shape, string>> = {
-  'wide scores': 'a student, with a column for each work',
+  'wide scores': 'a student, with a column for each assignment',
   gradebook: 'one score of one student',
-  attempts: 'one attempt at a work',
+  attempts: 'one attempt at an assignment',
   roster: 'a student',
   events: 'something a student did',
   attendance: 'a student at a meeting',
@@ -22,7 +23,7 @@ const SHAPE_WORDS: Readonly<Record<Shape, string>> = {
   requirements: 'credits or an exam of a student',
   'wide responses': 'a student, with a column for each item',
   responses: 'one answer to one item',
-  activities: 'a work or a page of the course',
+  activities: 'an assignment or a page of the course',
   outcomes: 'a learning outcome',
 };
 
@@ -66,14 +67,18 @@ export function MapFile({ file, works, busy, onRead }: Props) {
             : 'It has columns of another make. Say once what they mean; files like it are then read by themselves.'}
         </p>
       </div>
-      <div className="grid items-start gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 items-start gap-x-6 gap-y-3 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <div className="space-y-3">
-          <SelectField
-            label="A row is"
-            value={mapping.shape}
-            options={SHAPES.map((value) => ({ value, label: SHAPE_WORDS[value] }))}
-            onChange={(shape) => setMapping(suggestFields(table, shape, works, mapping.zone))}
-          />
+          <Field label="A row is">
+            {(ids) => (
+              <Choose
+                {...ids}
+                value={mapping.shape}
+                options={SHAPES.map((value) => ({ value, label: SHAPE_WORDS[value] }))}
+                onChange={(shape) => setMapping(suggestFields(table, shape, works, mapping.zone))}
+              />
+            )}
+          </Field>
           <FieldRows
             columns={columns}
             sources={file.columns}
@@ -91,17 +96,25 @@ export function MapFile({ file, works, busy, onRead }: Props) {
           ) : null}
           {dated ? (
             <div className="flex gap-3">
-              <SelectField
-                label="Days are written"
-                value={mapping.days}
-                options={DAY_WORDS}
-                onChange={(days) => setMapping({ ...mapping, days })}
-              />
-              <TextField
-                label="Times without a zone are of"
-                value={mapping.zone}
-                onChange={(zone) => setMapping({ ...mapping, zone })}
-              />
+              <Field label="Days are written">
+                {(ids) => (
+                  <Choose
+                    {...ids}
+                    value={mapping.days}
+                    options={DAY_WORDS}
+                    onChange={(days) => setMapping({ ...mapping, days })}
+                  />
+                )}
+              </Field>
+              <Field label="Times without a zone are of">
+                {(ids) => (
+                  <TextInput
+                    {...ids}
+                    value={mapping.zone}
+                    onChange={(e) => setMapping({ ...mapping, zone: e.target.value })}
+                  />
+                )}
+              </Field>
             </div>
           ) : null}
         </div>
@@ -114,12 +127,9 @@ export function MapFile({ file, works, busy, onRead }: Props) {
               onRead(mapping, saveAs.trim() === '' ? null : saveAs.trim());
             }}
           >
-            <TextField
-              label="Remember it as"
-              value={saveAs}
-              onChange={setSaveAs}
-              hint="Empty: for this file only."
-            />
+            <Field label="Remember it as" hint="Empty: for this file only.">
+              {(ids) => <TextInput {...ids} value={saveAs} onChange={(e) => setSaveAs(e.target.value)} />}
+            </Field>
             <Button look="main" type="submit" disabled={busy || open}>
               Read it this way
             </Button>

@@ -42,7 +42,7 @@ export function PackageCourses({
             Import {open.length === courses.length ? 'all' : 'the'} {counted(open.length, 'course')}
           </Button>
           <p className="text-muted">
-            Each goes in as a whole, and is listed with its own imports, where it can be taken back.
+            Each goes in as a whole, and is listed with its own imports, where it can be undone.
           </p>
         </div>
       ) : null}

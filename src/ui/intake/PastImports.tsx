@@ -31,15 +31,15 @@ export function PastImports({
   const { ask, asked } = useAsk();
   const undo = (id: number) =>
     ask({
-      title: 'Take this import back?',
-      description: 'What it added goes, and what it changed is as it was.',
-      yes: 'Take it back',
+      title: 'Undo this import?',
+      description: 'What it added is removed, and what it changed is restored.',
+      yes: 'Undo the import',
       then: () =>
         act(() => undoImportAction({ code, id }), {
           done: ({ undone, kept, waits }) =>
             [
-              `${counted(undone, 'row')} taken back`,
-              ...(kept > 0 ? [`${kept} stay, since something rests on them by now`] : []),
+              `${counted(undone, 'row')} undone`,
+              ...(kept > 0 ? [`${kept} stay, since something depends on them by now`] : []),
               ...(waits == null ? [] : [`what came under the name ${waits} waits again`]),
             ].join('; '),
         }),
@@ -61,12 +61,12 @@ export function PastImports({
                 small
                 disabled={busy}
                 onClick={() => undo(p.id)}
-                aria-label={`Take back the import of ${dayAndTime(p.at, zone)}`}
+                aria-label={`Undo the import of ${dayAndTime(p.at, zone)}`}
               >
-                Take back
+                Undo
               </Button>
             ) : (
-              <span className="text-muted italic">taken back {dayAndTime(p.undoneAt, zone)}</span>
+              <span className="text-muted italic">undone {dayAndTime(p.undoneAt, zone)}</span>
             )}
           </li>
         ))}

@@ -117,10 +117,9 @@ function Row({
         <td
           key={i}
           className={classes(
-            'max-w-48 truncate px-2 py-1',
+            'max-w-48 px-2 py-1 break-words',
             rejected && header[i] === row.field && 'bg-plum-wash font-semibold',
           )}
-          title={cell}
         >
           {cell}
         </td>

@@ -1,6 +1,6 @@
 'use client';
 import { columnsUsed, type Mapping, type Shape } from '@/core/course/mapping';
-import { inputClasses } from '../parts/Field';
+import { Choose } from '../parts/Choose';
 
 interface Props {
   readonly shape: Shape;
@@ -22,29 +22,24 @@ export function SpreadColumns({ shape, header, mapping, works, onChange }: Props
   return (
     <fieldset>
       <legend className="text-sm font-semibold">
-        {shape === 'wide scores' ? 'Which column is which work' : 'Which columns are items'}
+        {shape === 'wide scores' ? 'Which column is which assignment' : 'Which columns are items'}
       </legend>
       <div className="border-line max-h-72 space-y-1 overflow-auto rounded-md border p-2 text-[13px]">
         {header
           .filter((column) => !fixed.includes(column))
           .map((column) => (
             <label key={column} className="flex items-center gap-2">
-              <span className="w-40 shrink-0 truncate" title={column}>
-                {column}
-              </span>
+              <span className="w-40 shrink-0 break-words">{column}</span>
               {shape === 'wide scores' ? (
-                <select
-                  className={inputClasses}
+                <Choose
+                  label={`${column} holds`}
                   value={toOf.get(column) ?? ''}
-                  onChange={(e) => put(column, e.target.value)}
-                >
-                  <option value="">left out</option>
-                  {works.map((w) => (
-                    <option key={w.id} value={w.id}>
-                      {w.title}
-                    </option>
-                  ))}
-                </select>
+                  options={[
+                    { value: '', label: 'left out' },
+                    ...works.map((w) => ({ value: w.id, label: w.title })),
+                  ]}
+                  onChange={(to) => put(column, to)}
+                />
               ) : (
                 <input
                   type="checkbox"

@@ -1,17 +1,18 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { dropWaitingAction, matchByRuleAction, matchPersonAction, undoImportAction } from '@/actions/course';
 import { saidOf } from '@/core/formats/xapi/studentForm';
 import type { WaitingPerson } from '@/core/views/live';
 import { Button } from '../parts/Button';
-import { inputClasses } from '../parts/Field';
+import { Choose } from '../parts/Choose';
 import { counted } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
-import { StudentSheet } from '../setup/StudentSheet';
 
+const StudentSheet = dynamic(() => import('../setup/StudentSheet').then((m) => m.StudentSheet));
 interface Props {
   readonly code: string;
   readonly waiting: readonly WaitingPerson[];
@@ -106,32 +107,29 @@ function Row({
       </Cell>
       <Cell className="text-right">{rows.toLocaleString('en')}</Cell>
       <Cell>
-        <select
-          aria-label={`Student for ${name ?? person}`}
-          className={`${inputClasses} min-w-52`}
-          value={chosen}
-          onChange={(e) => setChosen(Number(e.target.value))}
-        >
-          <option value={0}>Choose a student</option>
-          {likely.length > 0 ? (
-            <optgroup label="Likely">
-              {likely.map((id) => (
-                <option key={id} value={id}>
-                  {nameOf(id)}
-                </option>
-              ))}
-            </optgroup>
-          ) : null}
-          <optgroup label="Everybody">
-            {students
-              .filter((s) => !likely.includes(s.id))
-              .map((s) => (
-                <option key={s.id} value={s.id}>
-                  {s.name}
-                </option>
-              ))}
-          </optgroup>
-        </select>
+        <Choose
+          label={`Student for ${name ?? person}`}
+          className="min-w-52"
+          placeholder="Choose a student"
+          value={chosen === 0 ? '' : String(chosen)}
+          options={[
+            ...(likely.length > 0
+              ? [
+                  {
+                    heading: 'Likely',
+                    options: likely.map((id) => ({ value: String(id), label: nameOf(id) ?? '' })),
+                  },
+                ]
+              : []),
+            {
+              heading: 'Everybody',
+              options: students
+                .filter((s) => !likely.includes(s.id))
+                .map((s) => ({ value: String(s.id), label: s.name })),
+            },
+          ]}
+          onChange={(id) => setChosen(Number(id))}
+        />
       </Cell>
       <Cell className="text-right whitespace-nowrap">
         <Button

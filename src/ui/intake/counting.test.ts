@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { changesOf, readCounts, readOutcomes, total } from './counting';
+import { changesOf, total } from './counting';
+import { readCounts, readOutcomes } from './readAnswer';
 
 const counts = {
   file: 'events.csv',

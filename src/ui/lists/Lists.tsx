@@ -1,70 +1,88 @@
 'use client';
-import Link from 'next/link';
-import { pickReason } from '@/core/tables/pickReason';
-import { LISTS, type ListName, type ListsView, type RosterLine, type WorkLine } from '@/core/views/lists';
+import { useSearchParams } from 'next/navigation';
+import { pickedFor, type Picked } from '@/core/acts/pick';
+import { pickOf } from '@/core/tables/pickOf';
+import {
+  isPeopleList,
+  PEOPLE_LISTS,
+  WORK_LISTS,
+  type ListName,
+  type ListsView,
+  type PeopleList,
+  type RosterLine,
+  type WorkLine,
+} from '@/core/views/lists';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
-import { counted } from '@/core/format';
+import { counted, spanText } from '@/core/format';
 import { ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery, withScope } from '../ribbon/useQuery';
-import { workListTable, rosterTable } from '@/core/tables/lists';
+import { address, useAddress } from '../parts/useAddress';
+import { withScope } from '../ribbon/withScope';
+import { workListTable, peopleTable } from '@/core/tables/lists';
 import { studentColumn } from '@/core/tables/people';
 
 const LABELS: Record<ListName, string> = {
   missing: 'Missing',
   late: 'Late',
+  awaiting: 'To grade',
   excused: 'Excused',
-  awaiting: 'Awaiting grade',
   roster: 'Roster',
+  contacts: 'Contacts',
+  'not-seen': 'Not seen',
+  'joined-left': 'Joined or left',
 };
 const STATUS = { missing: 'missing', late: 'late', excused: 'excused', awaiting: 'awaiting grade' } as const;
-/** Lists to read, to write to, to print and to take along. */
+
+const ADDRESS = address({ list: 'missing', due: null, sort: null });
+
+/** Lists to read, to write to, to print and to take along: of assignments and of people. */
 export function Lists({ view }: { readonly view: ListsView }) {
   const { code } = view.course;
-  const { query, change } = useQuery();
+  const { asked, ask } = useAddress(ADDRESS);
   const { list } = view;
+  const chips = (label: string, names: readonly ListName[]) => (
+    <div className="flex items-center gap-2">
+      <span className="text-muted text-[13px]">{label}</span>
+      <Chips
+        label={label}
+        value={list}
+        options={names.map((value) => ({ value, label: LABELS[value], count: view.counts[value] }))}
+        onChange={(v) => ask({ list: v, sort: null })}
+      />
+    </div>
+  );
   return (
     <>
       <ViewHead title={headline(view)} />
-      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={list !== 'roster'} />
-      <div className="no-print mb-2 flex flex-wrap items-center gap-3">
-        <Chips
-          label="List"
-          value={list}
-          options={LISTS.map((value) => ({ value, label: LABELS[value], count: view.counts[value] }))}
-          onChange={(v) => change({ list: v === 'missing' ? null : v, sort: null })}
-        />
-        <Link
-          href={withScope(`/c/${code}/activity`, query)}
-          className="text-muted hover:text-ink text-[13px] underline"
-        >
-          Activity of each
-        </Link>
-        {list === 'roster' ? null : (
+      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={!isPeopleList(list)} />
+      <div className="no-print mb-2 flex flex-wrap items-center gap-x-6 gap-y-2">
+        {chips('Assignments', WORK_LISTS)}
+        {chips('People', PEOPLE_LISTS)}
+        {isPeopleList(list) ? null : (
           <label className="flex items-center gap-1.5 text-[13px]">
             <input
               type="checkbox"
               className="accent-teal size-3.5"
               checked={view.dueInWindow}
-              onChange={(e) => change({ due: e.target.checked ? 'window' : null })}
+              onChange={(e) => ask({ due: e.target.checked ? 'window' : null })}
             />
-            Only what was due in the window
+            Only what was due {spanText(view.scope.window)}
           </label>
         )}
         <span className="ml-auto">
           <ExportLinks
             code={code}
             list={list}
-            extra={{ sort: query.get('sort'), due: view.dueInWindow ? 'window' : null }}
+            extra={{ sort: asked.sort, due: view.dueInWindow ? 'window' : null }}
           />
         </span>
       </div>
-      {list === 'roster' ? <Roster view={view} /> : <Works view={view} status={STATUS[list]} />}
+      {isPeopleList(list) ? <People view={view} /> : <Works view={view} status={STATUS[list]} />}
     </>
   );
 }
@@ -81,22 +99,32 @@ const student = (code: string) =>
 
 function headline(view: ListsView): string {
   const n = view.counts[view.list];
-  const when = view.dueInWindow ? ' of what was due in these days' : '';
+  const days = spanText(view.scope.window);
+  const when = view.dueInWindow ? ` of those due ${days}` : '';
+  const are = n === 1 ? 'is' : 'are';
   switch (view.list) {
     case 'missing':
-      return n === 0
-        ? 'Nothing is missing'
-        : `${counted(n, 'piece')} of work ${n === 1 ? 'is' : 'are'} missing${when}`;
+      return n === 0 ? 'Nothing is missing' : `${counted(n, 'assignment')} ${are} missing${when}`;
     case 'late':
-      return n === 0 ? 'Nothing came late' : `${counted(n, 'piece')} of work came late${when}`;
+      return n === 0 ? 'Nothing came late' : `${counted(n, 'assignment')} came late${when}`;
     case 'excused':
-      return n === 0 ? 'Nobody is excused from anything' : `${counted(n, 'excuse')}${when}`;
+      return n === 0 ? 'Nobody is excused from anything' : `${counted(n, 'assignment')} excused${when}`;
     case 'awaiting':
-      return n === 0
-        ? 'Nothing waits for a grade'
-        : `${counted(n, 'piece')} of work ${n === 1 ? 'waits' : 'wait'} for a grade${when}`;
+      return n === 0 ? 'Nothing to grade' : `${counted(n, 'assignment')} to grade${when}`;
     case 'roster':
       return `${counted(n, 'student')} on the roster`;
+    case 'contacts': {
+      const without = view.people.filter((p) => p.email == null).length;
+      return `${counted(n, 'student')} to write to${without > 0 ? `, ${without} without an address` : ''}`;
+    }
+    case 'not-seen':
+      return n === 0
+        ? `Everybody logged in, ${days}`
+        : `${counted(n, 'student')} ${n === 1 ? 'has' : 'have'} not logged in, ${days}`;
+    case 'joined-left':
+      return n === 0
+        ? 'Nobody has joined late or left'
+        : `${counted(n, 'student')} joined after the term began, or left`;
   }
 }
 
@@ -108,15 +136,16 @@ function Works({
   readonly status: (typeof STATUS)[keyof typeof STATUS];
 }) {
   const { code } = view.course;
-  const { query, note } = useQuery();
-  const { picked, pick, toggle } = usePick(code, view.tray);
+  const query = useSearchParams();
+  const { asked, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
   const students = [...new Set(view.works.map((w) => w.enrolmentId))];
   return (
     <>
       {students.length > 0 ? (
         <div className="no-print mb-2">
-          <Button small onClick={() => pick(students, pickReason(status, null))}>
-            Pick all {counted(students.length, 'student')}
+          <Button small onClick={() => pick(students, pickOf(status, null))}>
+            Select all {counted(students.length, 'student')}
           </Button>
         </div>
       ) : null}
@@ -133,36 +162,62 @@ function Works({
         }}
         rows={view.works}
         idOf={(r) => `${r.enrolmentId}-${r.activityId}`}
-        start={query.get('sort') ?? rosterTable.usual}
+        start={asked.sort ?? workListTable.usual}
         onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
         nameOf={(r) => `${r.given} ${r.family}, ${r.title}`}
-        onPick={(r) => toggle(r.enrolmentId, pickReason(status, r.title))}
+        onPick={(r) => toggle(r.enrolmentId, pickOf(status, { id: r.activityId, title: r.title }))}
         empty="Nothing stands on this list."
       />
     </>
   );
 }
 
-function Roster({ view }: { readonly view: ListsView }) {
+const PEOPLE_REASONS: Record<PeopleList, (days: string) => Picked> = {
+  roster: () => pickedFor('selected from the roster'),
+  contacts: () => pickedFor('selected from the contacts'),
+  'not-seen': (days) => pickedFor(`has not logged in, ${days}`, 'not seen'),
+  'joined-left': () => pickedFor('joined after the term began, or left'),
+};
+
+function People({ view }: { readonly view: ListsView }) {
   const { code } = view.course;
-  const { query, note } = useQuery();
-  const { picked, toggle } = usePick(code, view.tray);
+  const { asked, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
+  const list = isPeopleList(view.list) ? view.list : 'roster';
+  const reason = PEOPLE_REASONS[list](spanText(view.scope.window));
   return (
-    <DataTable
-      label="Roster"
-      columns={rosterTable.columns(view, {})}
-      show={{ name: student(code) }}
-      rows={view.roster}
-      idOf={(r) => r.enrolmentId}
-      start={query.get('sort') ?? rosterTable.usual}
-      onSort={(sort) => note({ sort })}
-      picked={picked}
-      pickId={(r) => r.enrolmentId}
-      nameOf={(r) => `${r.given} ${r.family}`}
-      onPick={(r) => toggle(r.enrolmentId, 'picked from the roster')}
-      empty="Nobody is on the roster. Import it first."
-    />
+    <>
+      {list === 'not-seen' && view.people.length > 0 ? (
+        <div className="no-print mb-2">
+          <Button
+            small
+            onClick={() =>
+              pick(
+                view.people.map((p) => p.enrolmentId),
+                reason,
+              )
+            }
+          >
+            Select all {counted(view.people.length, 'student')}
+          </Button>
+        </div>
+      ) : null}
+      <DataTable
+        label={LABELS[list]}
+        columns={peopleTable.columns(view, {})}
+        show={{ name: student(code) }}
+        rows={view.people}
+        idOf={(r) => r.enrolmentId}
+        start={asked.sort ?? peopleTable.usual}
+        onSort={(sort) => note({ sort })}
+        picked={picked}
+        pickId={(r) => r.enrolmentId}
+        nameOf={(r) => `${r.given} ${r.family}`}
+        onPick={(r) => toggle(r.enrolmentId, reason)}
+        empty={list === 'roster' ? 'Nobody is on the roster. Import it first.' : 'Nobody is on this list.'}
+      />
+    </>
   );
 }

@@ -2,25 +2,18 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { retryAction } from '@/actions/messages';
-import type { MailState } from '@/core/messages/mailState';
+import { callBackAction, retryAction } from '@/actions/messages';
+import { hasNotArrived, isOnTheWay, MAIL_SAYS } from '@/core/messages/mailState';
 import type { CopyView, MessageView } from '@/core/views/messages';
 import { Button } from '../parts/Button';
 import { TextInput } from '../parts/Field';
-import { counted, dayAndTime } from '@/core/format';
+import { counted, dayAndTime, weekdayAndTime } from '@/core/format';
+import { DocText } from '../parts/DocText';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 
-const STATES: Record<MailState, string> = {
-  queued: 'waiting to go out',
-  sending: 'on its way',
-  sent: 'sent',
-  failed: 'did not arrive',
-  unsure: 'may not have arrived',
-  'no address': 'no address',
-};
-const onTheWay = (c: CopyView) => c.state === 'queued' || c.state === 'sending';
-const stuck = (c: CopyView) => c.state === 'failed' || c.state === 'unsure' || c.state === 'no address';
+const onTheWay = (c: CopyView) => isOnTheWay(c.state);
+const stuck = (c: CopyView) => hasNotArrived(c.state);
 
 /** One message: each recipient's own text, whether it arrived and was read, and another try where it did not. */
 export function MessageDetail({
@@ -33,22 +26,43 @@ export function MessageDetail({
   readonly message: MessageView;
 }) {
   const router = useRouter();
+  const { busy, act } = useAct();
+  const waits = message.goesAt != null;
   const waiting = message.copies.filter(onTheWay).length;
   const failed = message.copies.filter(stuck).length;
   useEffect(() => {
-    if (waiting === 0) return;
+    // What goes at a time of its own is not watched for.
+    if (waiting === 0 && !waits) return;
     const timer = setInterval(() => router.refresh(), 1500);
     return () => clearInterval(timer);
-  }, [waiting, router]);
-  const title = headline(message.copies.length, waiting, failed);
+  }, [waiting, waits, router]);
+  const title = waits
+    ? `Goes to ${counted(message.copies.length, 'student')} on ${weekdayAndTime(message.goesAt, zone)}`
+    : headline(message.copies, waiting, failed);
   return (
     <>
       <ViewHead
         title={title}
         aside={
-          <Link href={`/c/${code}/messages`} className="text-teal font-semibold hover:underline">
-            All messages
-          </Link>
+          <div className="flex items-center gap-3">
+            {waits && message.isOwn ? (
+              <Button
+                look="main"
+                disabled={busy}
+                onClick={() =>
+                  act(() => callBackAction({ code, message: message.id }), {
+                    done: 'Called back: nothing was sent.',
+                    then: () => router.push(`/c/${code}/compose?back=1`),
+                  })
+                }
+              >
+                Call it back
+              </Button>
+            ) : null}
+            <Link href={`/c/${code}/messages`} className="text-teal font-semibold hover:underline">
+              All messages
+            </Link>
+          </div>
         }
       >
         “{message.subject}”, {message.by}, {dayAndTime(message.at, zone)}. Because: {message.reason}.
@@ -64,13 +78,16 @@ export function MessageDetail({
   );
 }
 
-function headline(all: number, waiting: number, failed: number): string {
+function headline(copies: readonly CopyView[], waiting: number, failed: number): string {
+  const all = copies.length;
   if (waiting > 0)
     return `${counted(all, 'student')} can read it now; ${counted(waiting, 'e-mail')} on the way`;
-  if (all === 1) return failed > 0 ? 'The e-mail did not arrive' : 'The e-mail went out';
+  const mailed = copies.filter((c) => c.state === 'sent').length + failed;
+  if (mailed === 0) return all === 1 ? 'They can read it here' : `${all} students can read it here`;
+  if (mailed === 1) return failed > 0 ? 'The e-mail did not arrive' : 'The e-mail went out';
   return failed > 0
-    ? `${all - failed} of ${all} e-mails went out, ${failed} did not arrive`
-    : `All ${all} e-mails went out`;
+    ? `${mailed - failed} of ${mailed} e-mails went out, ${failed} did not arrive`
+    : `All ${mailed} e-mails went out`;
 }
 
 function Copy({
@@ -96,17 +113,20 @@ function Copy({
             {copy.readAt == null ? 'not read yet' : `read ${dayAndTime(copy.readAt, zone)}`}
           </span>
           <span className={stuck(copy) ? 'text-plum font-semibold' : undefined}>
-            e-mail: {STATES[copy.state]}
+            e-mail: {MAIL_SAYS[copy.state]}
           </span>
-          {copy.kept ? (
-            <a
-              href={`/api/mail/${copy.recipientId}`}
-              download
-              className="text-teal font-semibold hover:underline"
-            >
-              .eml<span className="sr-only"> of {copy.name}</span>
-            </a>
-          ) : null}
+          <a
+            // As it went over the wire where that is kept, else as it stands here.
+            href={
+              copy.kept
+                ? `/api/mail/${copy.recipientId}`
+                : `/api/courses/${code}/contacts/${copy.recipientId}.eml`
+            }
+            download
+            className="text-teal font-semibold hover:underline"
+          >
+            .eml<span className="sr-only"> of {copy.name}</span>
+          </a>
         </span>
       </div>
       {stuck(copy) ? (
@@ -139,7 +159,9 @@ function Copy({
           Own text{copy.hasPlan ? ', with a plan' : ''}
         </summary>
         <p className="mt-1 font-semibold">{copy.subject}</p>
-        <p className="mt-1 max-w-prose whitespace-pre-wrap">{copy.body}</p>
+        <div className="mt-1 max-w-prose">
+          <DocText doc={copy.doc} />
+        </div>
       </details>
     </li>
   );

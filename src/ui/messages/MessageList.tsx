@@ -1,7 +1,8 @@
 import Link from 'next/link';
 import type { MessagePage } from '@/core/views/messages';
 import { buttonClasses } from '../parts/Button';
-import { counted, dayAndTime } from '@/core/format';
+import { counted, dayAndTime, weekdayAndTime } from '@/core/format';
+import { ContactFiles } from '../brief/Contacts';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 
@@ -9,7 +10,7 @@ import { Cell, Table } from '../parts/Table';
 export function MessageList({
   code,
   zone,
-  page: { rows, all, isOlder, before },
+  page: { rows, all, answers, isOlder, before },
 }: {
   readonly code: string;
   readonly zone: string;
@@ -25,10 +26,21 @@ export function MessageList({
               ? `${counted(all.failed, 'e-mail')} did not arrive`
               : `All e-mails of ${counted(all.messages, 'message')} are on their way or there`
         }
+        aside={
+          <span className="flex flex-wrap items-center gap-2">
+            <ContactFiles code={code} />
+            <Link
+              href={`/c/${code}/messages?show=answers`}
+              className={buttonClasses(answers > 0 ? 'main' : 'plain')}
+            >
+              {answers > 0 ? counted(answers, 'answer to read', 'answers to read') : 'Answers'}
+            </Link>
+          </span>
+        }
       >
         {all.messages > 0 ? `${counted(all.unread, 'copy', 'copies')} not read in the application yet` : null}
       </ViewHead>
-      <Panel className="overflow-x-auto">
+      <Panel>
         {all.messages === 0 ? (
           <Nothing title="Write to somebody">
             <p>Select students in Rounds and choose Message.</p>
@@ -64,7 +76,9 @@ export function MessageList({
                   {m.read} of {m.recipients}
                 </Cell>
                 <Cell className="text-right whitespace-nowrap">
-                  {m.failed > 0 ? (
+                  {m.goesAt != null ? (
+                    `goes ${weekdayAndTime(m.goesAt, zone)}`
+                  ) : m.failed > 0 ? (
                     <span className="text-plum font-semibold">{m.failed} did not arrive</span>
                   ) : m.waiting > 0 ? (
                     `${m.waiting} on the way`

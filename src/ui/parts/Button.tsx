@@ -14,7 +14,7 @@ const looks: Record<Look, string> = {
 /** Classes of a button, for a link that looks like one. */
 export const buttonClasses = (look: Look = 'plain', className?: string, small = false): string =>
   classes(
-    'inline-flex items-center justify-center rounded-md border leading-5 whitespace-nowrap transition-colors',
+    'inline-flex items-center justify-center rounded-md border leading-5 max-sm:min-h-11 whitespace-nowrap transition-colors',
     small ? 'min-h-6.5 gap-1.5 px-2 text-[13px]' : 'min-h-8 gap-2 px-3 py-1 text-sm',
     'disabled:cursor-not-allowed disabled:opacity-55',
     looks[look],
@@ -42,7 +42,12 @@ export function Button({
   return (
     <button type={type} className={buttonClasses(look, className, small)} {...rest}>
       {children}
-      {hotkey ? <Key>{hotkey}</Key> : null}
+      {hotkey ? (
+        // Nobody has the keys at hand on a phone.
+        <span className="contents max-sm:hidden">
+          <Key>{hotkey}</Key>
+        </span>
+      ) : null}
     </button>
   );
 }

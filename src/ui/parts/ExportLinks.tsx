@@ -1,6 +1,7 @@
 'use client';
 import { useSearchParams } from 'next/navigation';
-import { withScope } from '../ribbon/useQuery';
+import { classes, finger } from './classes';
+import { withScope } from '../ribbon/withScope';
 
 /** What is on screen as a file: the same rows in the same order, with the window in the name. */
 export function ExportLinks({
@@ -20,7 +21,7 @@ export function ExportLinks({
   for (const [key, value] of Object.entries(extra)) if (value != null) more.set(key, value);
   const href = (format: string) =>
     withScope(`/api/courses/${code}/lists/${list}.${format}${more.size > 0 ? `?${more}` : ''}`, query);
-  const look = 'text-muted hover:text-ink underline-offset-2 hover:underline px-1';
+  const look = classes('text-muted hover:text-ink px-1 underline-offset-2 hover:underline', finger);
   return (
     <span className="no-print whitespace-nowrap text-[13px]">
       <a href={href('csv')} download className={look}>

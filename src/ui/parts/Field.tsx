@@ -12,8 +12,11 @@ export function Field({
   error,
   children,
   className,
+  quiet,
 }: {
   readonly label: string;
+  /** The label is read out but not drawn: its place says what it is. */
+  readonly quiet?: boolean;
   readonly hint?: string;
   readonly error?: string;
   readonly children: (ids: {
@@ -27,7 +30,7 @@ export function Field({
   const noteId = `${id}-note`;
   return (
     <div className={classes('space-y-1', className)}>
-      <label htmlFor={id} className="block text-sm font-semibold">
+      <label htmlFor={id} className={quiet ? 'sr-only' : 'block text-sm font-semibold'}>
         {label}
       </label>
       {children({

@@ -2,7 +2,8 @@
 import Link from 'next/link';
 import { useSearchParams } from 'next/navigation';
 import { useContext } from 'react';
-import { withScope } from '../ribbon/useQuery';
+import { withScope } from '../ribbon/withScope';
+import { classes, finger } from './classes';
 import { ListOrder } from './ListOrder';
 import { rememberList } from './studentList';
 
@@ -30,7 +31,7 @@ export function StudentLink({
       prefetch={false}
       data-student={id}
       onClick={() => rememberList(code, from, (list ?? order)?.())}
-      className="font-semibold hover:underline"
+      className={classes('font-semibold hover:underline', finger)}
     >
       {children}
     </Link>

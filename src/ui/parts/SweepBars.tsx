@@ -16,6 +16,8 @@ const W = 620;
 const H = 190;
 const BASE = 160;
 const LEFT = 30;
+/** Half of a count's width and a little more. */
+const CLEAR = 11;
 
 /** A distribution whose bars are swept over to choose a range; with the keyboard, by the fields beside it. */
 export function SweepBars({ bins, unit, range, onRange, marks }: Props) {
@@ -29,6 +31,11 @@ export function SweepBars({ bins, unit, range, onRange, marks }: Props) {
     const box = svg.current!.getBoundingClientRect();
     const px = ((e.clientX - box.left) / box.width) * W;
     return Math.max(0, Math.min(bins.length - 1, Math.floor((px - LEFT) / width)));
+  };
+  /** How far a count steps aside, so that it never lies on the line of a mark. */
+  const aside = (centre: number): number => {
+    const near = marks.map((m) => x(m.at)).find((line) => Math.abs(line - centre) < CLEAR);
+    return near == null ? 0 : near >= centre ? near - centre - CLEAR : near - centre + CLEAR;
   };
   const chosen = (i: number) => range != null && i >= range[0] && i <= range[1];
   return (
@@ -77,7 +84,7 @@ export function SweepBars({ bins, unit, range, onRange, marks }: Props) {
             />
             {b.count > 0 ? (
               <text
-                x={LEFT + (i + 0.5) * width}
+                x={LEFT + (i + 0.5) * width + aside(LEFT + (i + 0.5) * width)}
                 y={BASE - height - 4}
                 textAnchor="middle"
                 fontSize={12}

@@ -1,7 +1,7 @@
 'use client';
 import { useTransition } from 'react';
-import { toast } from 'sonner';
 import type { Outcome } from '@/actions/run';
+import { say } from './say';
 
 interface ActOptions<T> {
   /** Said when it is done; a function may use the answer. */
@@ -21,20 +21,18 @@ export function useAct() {
       try {
         const outcome = await action();
         if (!outcome.ok) {
-          toast.error(outcome.message);
+          say.error(outcome.message);
           return;
         }
         const { done } = options;
         const undo = options.undo ? () => options.undo!(outcome.value) : options.undoable?.(outcome.value);
         if (done) {
-          toast.success(typeof done === 'string' ? done : done(outcome.value), {
-            action: undo ? { label: 'Undo', onClick: () => undo() } : undefined,
-          });
+          say.success(typeof done === 'string' ? done : done(outcome.value), undo);
         }
         options.then?.(outcome.value);
       } catch {
         // It may have been done all the same: only the answer is known to be lost.
-        toast.error('No answer came from the server. Reload the page to see whether it was done.');
+        say.error('No answer came from the server. Reload the page to see whether it was done.');
       }
     });
   }

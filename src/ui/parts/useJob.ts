@@ -1,17 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
-import * as yup from 'yup';
 import type { JobView } from '@/core/views/job';
 
 const ASK_EVERY_MS = 400;
-
-const jobSchema = yup.object({
-  state: yup.string().oneOf(['running', 'done', 'failed', 'cancelled']).required(),
-  step: yup.string().defined(),
-  done: yup.number().required(),
-  of: yup.number().required(),
-  message: yup.string().nullable().defined(),
-});
 
 const LOST: JobView<never> = {
   state: 'failed',
@@ -19,7 +10,7 @@ const LOST: JobView<never> = {
   done: 0,
   of: 0,
   value: null,
-  message: 'Nothing is known of this piece of work any more. Reload the page to see whether it was done.',
+  message: 'Nothing is known of this job any more. Reload the page to see whether it was done.',
 };
 
 /**
@@ -30,7 +21,7 @@ const LOST: JobView<never> = {
  */
 export function useJob<T>(
   address: string | null,
-  read: (value: unknown) => T,
+  read: (value: unknown) => Promise<T>,
   onEnd: (job: JobView<T>) => void,
 ): { job: JobView<T> | null; cancel: () => void } {
   const [job, setJob] = useState<JobView<T> | null>(null);
@@ -48,8 +39,9 @@ export function useJob<T>(
         if (stopped) return;
         if (response.status === 404) return end(LOST);
         const answer: unknown = await response.json();
+        const { jobSchema } = await import('./jobAnswer');
         const now = jobSchema.validateSync(answer);
-        const value = now.state === 'done' ? read((answer as { value?: unknown }).value) : null;
+        const value = now.state === 'done' ? await read((answer as { value?: unknown }).value) : null;
         if (stopped) return;
         const next = { ...now, value };
         if (now.state !== 'running') return end(next);

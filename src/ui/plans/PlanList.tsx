@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { planState } from '@/core/plans/planState';
 import type { LocalDate } from '@/core/units';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { buttonClasses } from '../parts/Button';
@@ -15,8 +16,8 @@ interface Props {
 
 /** The study plans of a course: how far each is, and what comes next in it. */
 export function PlanList({ code, zone, today, rows }: Props) {
-  const overdue = rows.filter(({ plan }) => plan.steps.some((s) => s.doneAt == null && s.on < today)).length;
-  const finished = rows.filter(({ plan }) => plan.steps.every((s) => s.doneAt != null)).length;
+  const overdue = rows.filter(({ plan }) => planState(plan, today) === 'overdue').length;
+  const finished = rows.filter(({ plan }) => planState(plan, today) === 'finished').length;
   return (
     <>
       <ViewHead
@@ -30,7 +31,7 @@ export function PlanList({ code, zone, today, rows }: Props) {
       >
         {rows.length > 0 ? `${finished} finished` : null}
       </ViewHead>
-      <Panel className="overflow-x-auto">
+      <Panel>
         {rows.length === 0 ? (
           <Nothing title="Send somebody a plan">
             <p>

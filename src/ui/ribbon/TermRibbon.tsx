@@ -59,10 +59,10 @@ export function TermRibbon({
     : null;
   const last = whole.at(-1);
   return (
-    <figure className="min-w-0 px-1 pt-1">
-      <figcaption className="text-muted truncate px-2 pt-0.5 text-xs">
+    <figure className="border-line min-w-0 border-t px-1">
+      <figcaption className="sr-only">
         Class median, minutes a week{last ? `: ${minutesText(last.medianMinutes!)} in week ${last.week}` : ''}
-        . Ticks: works due. Drag over days to choose them.
+        . Ticks: assignments due. Drag over days to choose them.
       </figcaption>
       <div
         className="relative cursor-col-resize touch-none select-none"
@@ -82,12 +82,7 @@ export function TermRibbon({
           onWindow(from, to);
         }}
       >
-        <svg
-          viewBox={`0 0 ${WIDTH} 84`}
-          className="block h-[64px] w-full"
-          preserveAspectRatio="none"
-          aria-hidden
-        >
+        <svg viewBox={`0 0 ${WIDTH} 84`} className="block h-9 w-full" preserveAspectRatio="none" aria-hidden>
           {weeks
             .filter((w) => w.isBreak)
             .map((w) => (
@@ -191,7 +186,7 @@ export function TermRibbon({
         </svg>
       </div>
       <ol
-        className="-mt-5 grid pb-1 text-center text-xs"
+        className="-mt-3 grid pb-0.5 text-center text-[11px]"
         style={{ gridTemplateColumns: `repeat(${weeks.length}, 1fr)` }}
       >
         {weeks.map((w) => (
@@ -202,7 +197,7 @@ export function TermRibbon({
               {w.isBreak ? ', break' : ''}
               {w.medianMinutes == null ? '' : `, class median ${minutesText(w.medianMinutes)}`}
               {w.due.length > 0
-                ? `, ${counted(w.due.length, 'work')} due: ${w.due.map((d) => d.title).join(', ')}`
+                ? `, ${counted(w.due.length, 'assignment')} due: ${w.due.map((d) => d.title).join(', ')}`
                 : ''}
               {w === current ? ', today' : ''}
             </span>

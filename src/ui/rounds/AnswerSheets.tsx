@@ -3,9 +3,14 @@ import { useState } from 'react';
 import { addDays, weekday } from '@/core/calendar/zone';
 import type { LocalDate } from '@/core/units';
 import { Button } from '../parts/Button';
-import { Field, TextInput } from '../parts/Field';
+import { DayInput } from '../parts/DayInput';
+import { Field } from '../parts/Field';
+import { TextField } from '../parts/fields';
 import { weekdayDay } from '@/core/format';
 import { Sheet } from '../parts/Sheet';
+import { useYupForm } from '../parts/useYupForm';
+
+const loadSeenForm = () => import('@/core/forms/note').then((m) => m.seenForm);
 
 interface PutOffProps {
   readonly name: string;
@@ -43,11 +48,12 @@ export function PutOffSheet({ name, today, busy, onClose, onPutOff }: PutOffProp
         </div>
         <Field label="Or another day" hint="Back at once if something new comes up before.">
           {(ids) => (
-            <TextInput
-              type="date"
+            <DayInput
               min={addDays(today, 1)}
+              today={today}
+              required
               value={until}
-              onChange={(e) => setUntil(e.target.value)}
+              onChange={(day) => day && setUntil(day)}
               {...ids}
             />
           )}
@@ -71,38 +77,26 @@ const REASONS = ['Talked after class', 'Already has a plan', 'Ill, and known', '
 
 /** Asks why nothing more is needed for a student at the moment. */
 export function SeenSheet({ name, busy, onClose, onSeen }: SeenProps) {
-  const [reason, setReason] = useState('');
+  const { control, handleSubmit, setValue } = useYupForm(loadSeenForm, { reason: '' });
   return (
     <Sheet open onOpenChange={(open) => !open && onClose()} title={`Mark ${name} as seen`}>
-      <form
-        className="space-y-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          onSeen(reason);
-        }}
-      >
-        <Field
+      <form className="space-y-4" onSubmit={handleSubmit(({ reason }) => onSeen(reason))}>
+        <TextField
+          control={control}
+          name="reason"
           label="Why nothing more is needed now"
           hint="Back in a week, or at once if something new comes up."
-        >
-          {(ids) => (
-            <TextInput
-              autoFocus
-              maxLength={500}
-              value={reason}
-              onChange={(e) => setReason(e.target.value)}
-              {...ids}
-            />
-          )}
-        </Field>
+          most={500}
+          autoFocus
+        />
         <div className="flex flex-wrap gap-2">
           {REASONS.map((text) => (
-            <Button key={text} onClick={() => setReason(text)}>
+            <Button key={text} onClick={() => setValue('reason', text, { shouldValidate: true })}>
               {text}
             </Button>
           ))}
         </div>
-        <Button type="submit" look="main" disabled={busy || reason.trim() === ''}>
+        <Button type="submit" look="main" disabled={busy}>
           Mark as seen
         </Button>
       </form>

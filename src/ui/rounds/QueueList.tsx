@@ -5,6 +5,7 @@ import type { QueueRow } from '@/core/views/rounds';
 import { classes } from '../parts/classes';
 import { shortDay } from '@/core/format';
 import { LevelMark } from '../parts/Level';
+import { Tick } from '../parts/Tick';
 
 interface Props {
   readonly rows: readonly QueueRow[];
@@ -33,13 +34,20 @@ const shortReason = (first: ReasonView, more: number): string => {
 export function QueueList({ rows, selected, picked, onSelect, onPick }: Props) {
   const list = useRef<HTMLUListElement>(null);
   useEffect(() => {
-    list.current?.querySelector('[aria-current="true"]')?.scrollIntoView({ block: 'nearest' });
+    const box = list.current;
+    const item = box?.querySelector<HTMLElement>('[aria-current="true"]')?.closest('li');
+    if (!box || !item) return;
+    // On a narrow screen the queue scrolls for itself, and the page stays where the brief is read.
+    if (box.scrollHeight <= box.clientHeight) item.scrollIntoView({ block: 'nearest' });
+    else if (item.offsetTop < box.scrollTop) box.scrollTop = item.offsetTop;
+    else if (item.offsetTop + item.offsetHeight > box.scrollTop + box.clientHeight)
+      box.scrollTop = item.offsetTop + item.offsetHeight - box.clientHeight;
   }, [selected]);
   return (
     <ul
       ref={list}
       aria-label="Queue"
-      className="border-line bg-panel divide-line divide-y overflow-hidden rounded-lg border"
+      className="border-line bg-panel divide-line relative divide-y overflow-hidden rounded-lg border max-lg:max-h-56 max-lg:overflow-y-auto"
     >
       {rows.map((row) => {
         const here = row.enrolmentId === selected;
@@ -52,12 +60,11 @@ export function QueueList({ rows, selected, picked, onSelect, onPick }: Props) {
               here ? 'border-l-amber bg-amber-wash/45' : 'hover:bg-amber-wash/25 border-l-transparent',
             )}
           >
-            <input
-              type="checkbox"
+            <Tick
+              label={`Select ${row.name}`}
               checked={picked.has(row.enrolmentId)}
-              onChange={(e) => onPick(row, e.target.checked)}
-              aria-label={`Pick ${row.name}`}
-              className="accent-teal mt-1 size-4 shrink-0"
+              onChange={(on) => onPick(row, on)}
+              className="sm:mt-1"
             />
             <button
               type="button"

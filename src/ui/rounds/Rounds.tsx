@@ -1,23 +1,31 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useOptimistic, useState, useTransition } from 'react';
+import { useEffect, useState, useTransition } from 'react';
 import { keepPlaceAction, markSeenAction, putOffAction, undoMarkAction } from '@/actions/rounds';
-import { dropAction, pickAction } from '@/actions/tray';
+import { pickedFor, type Picked } from '@/core/acts/pick';
 import { PRIORITY_RULE } from '@/core/flags/priority';
 import type { QueueRow, RoundFilter, RoundsView } from '@/core/views/rounds';
 import { ROUND_FILTERS } from '@/core/views/rounds';
 import { Brief } from '../brief/Brief';
-import { Button, buttonClasses, Key } from '../parts/Button';
+import { FollowUps } from '../followUp/FollowUps';
+import { Button, buttonClasses } from '../parts/Button';
+import { Chips } from '../parts/Chips';
 import { classes } from '../parts/classes';
 import { counted, shortDay, weekdayDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useKeys } from '../parts/useKeys';
+import { usePick, type Picks } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { withScope } from '../ribbon/useQuery';
-import { PutOffSheet, SeenSheet } from './AnswerSheets';
+import { withScope } from '../ribbon/withScope';
 import { QueueList } from './QueueList';
+import { ShortOfTime } from './ShortOfTime';
+
+const PutOffSheet = dynamic(() => import('./AnswerSheets').then((m) => m.PutOffSheet));
+const TalkSheet = dynamic(() => import('../talks/TalkSheet').then((m) => m.TalkSheet));
+const SeenSheet = dynamic(() => import('./AnswerSheets').then((m) => m.SeenSheet));
 
 const LABELS: Record<RoundFilter, string> = {
   all: 'All',
@@ -27,14 +35,26 @@ const LABELS: Record<RoundFilter, string> = {
   slipping: 'Slipping',
   'low time': 'Low time',
   'effort without progress': 'Effort, no progress',
-  answered: 'Answered',
+  answered: 'Handled',
   everyone: 'Everyone',
 };
 
-/** Why a student is picked from a filtered list. */
-function pickReason(filter: RoundFilter, row: QueueRow): string {
-  if (filter !== 'all' && filter !== 'answered' && filter !== 'everyone') return LABELS[filter].toLowerCase();
-  return row.reasons[0] ? LABELS[row.reasons[0].kind].toLowerCase() : 'picked from the list';
+/** How long somebody has between two classes. */
+const MINUTES = [5, 10, 20];
+
+/** Why a student is selected from a filtered list. */
+function pickFor(filter: RoundFilter, row: QueueRow): Picked {
+  const about =
+    filter !== 'all' && filter !== 'answered' && filter !== 'everyone' ? filter : row.reasons[0]?.kind;
+  return about ? pickedFor(LABELS[about].toLowerCase(), about) : pickedFor('selected in Rounds');
+}
+
+/** Those of one reason together. */
+function merged(all: readonly Picks[], next: Picks): readonly Picks[] {
+  const same = all.find((p) => p.reason === next.reason);
+  return same
+    ? all.map((p) => (p === same ? { ...p, students: [...p.students, ...next.students] } : p))
+    : [...all, next];
 }
 
 /** The regular review, student by student, of who needs something now. */
@@ -44,14 +64,11 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
   const address = useSearchParams();
   const { busy, act } = useAct();
   const [moving, startMoving] = useTransition();
-  const [sheet, setSheet] = useState<'put off' | 'seen' | null>(null);
-  const [picked, showPicked] = useOptimistic(
-    new Set(view.tray) as ReadonlySet<number>,
-    (now, { students, on }: { students: readonly number[]; on: boolean }) =>
-      new Set(on ? [...now, ...students] : [...now].filter((id) => !students.includes(id))),
-  );
+  const [sheet, setSheet] = useState<'put off' | 'seen' | 'talk' | null>(null);
+  const { picked, pickAll, drop, busy: picking } = usePick(view);
   const index = view.rows.findIndex((r) => r.enrolmentId === view.selected);
   const current = view.rows[index] ?? null;
+  const last = view.rows.length - 1;
   const waiting = view.counts.all;
   const { selected, filter, isKept } = view;
 
@@ -62,7 +79,17 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
 
   const go = (student: number | null, show: RoundFilter = view.filter) =>
     startMoving(() => {
-      const query = new URLSearchParams({ show, ...(student == null ? {} : { student: String(student) }) });
+      const query = new URLSearchParams({
+        show,
+        ...(student == null ? {} : { student: String(student) }),
+        ...(view.short ? { min: String(view.short.asked) } : {}),
+      });
+      router.replace(withScope(`/c/${code}/rounds?${query}`, address), { scroll: false });
+    });
+  /** Cuts what waits to so many minutes; to nothing where that is pressed again. */
+  const has = (minutes: string | null) =>
+    startMoving(() => {
+      const query = new URLSearchParams({ show: view.filter, ...(minutes ? { min: minutes } : {}) });
       router.replace(withScope(`/c/${code}/rounds?${query}`, address), { scroll: false });
     });
   const step = (by: number) => {
@@ -72,29 +99,17 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
   /** After an answer the next in the queue comes up. */
   const onwards = () => go((view.rows[index + 1] ?? view.rows[index - 1])?.enrolmentId ?? null);
   const undo = (mark: number) =>
-    act(() => undoMarkAction({ code, mark }), { done: 'Taken back.', then: () => go(view.selected) });
-  const pick = (rows: readonly QueueRow[], reason: (row: QueueRow) => string) => {
-    const byReason = new Map<string, number[]>();
-    for (const row of rows)
-      byReason.set(reason(row), [...(byReason.get(reason(row)) ?? []), row.enrolmentId]);
-    act(async () => {
-      showPicked({ students: rows.map((r) => r.enrolmentId), on: true });
-      for (const [why, students] of byReason) {
-        const outcome = await pickAction({ code, students, reason: why });
-        if (!outcome.ok) return outcome;
-      }
-      return { ok: true, value: null };
+    act(() => undoMarkAction({ code, mark }), {
+      done: `${current?.name ?? 'The student'} is back in the queue.`,
+      then: () => go(view.selected),
     });
-  };
-  const drop = (students: number[]) =>
-    act(async () => {
-      showPicked({ students, on: false });
-      return dropAction({ code, students });
-    });
+  const pick = (rows: readonly QueueRow[]) =>
+    void pickAll(
+      rows.map((row) => ({ ...pickFor(view.filter, row), students: [row.enrolmentId] })).reduce(merged, []),
+    );
+  /** Writes to the open student, whoever is selected. */
   const compose = (plan: boolean) => {
-    if (picked.size > 0) router.push(`/c/${code}/compose${plan ? '?plan=1' : ''}`);
-    else if (current)
-      router.push(`/c/${code}/compose?student=${current.enrolmentId}${plan ? '&plan=1' : ''}`);
+    if (current) router.push(`/c/${code}/compose?student=${current.enrolmentId}${plan ? '&plan=1' : ''}`);
   };
   const answerable = current != null && current.level !== 'steady';
 
@@ -108,10 +123,11 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
     p: () => compose(true),
     d: () => answerable && setSheet('put off'),
     x: () => answerable && setSheet('seen'),
+    n: () => current && setSheet('talk'),
     t: () => {
       if (!current) return;
       if (picked.has(current.enrolmentId)) drop([current.enrolmentId]);
-      else pick([current], (r) => pickReason(view.filter, r));
+      else pick([current]);
     },
   });
 
@@ -133,9 +149,44 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
   const allPicked = view.rows.length > 0 && view.rows.every((r) => picked.has(r.enrolmentId));
   return (
     <>
-      <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
-      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} />
-      <div className="grid items-start gap-4 lg:grid-cols-[minmax(19rem,23.5rem)_minmax(0,1fr)]">
+      <ViewHead
+        title={headline(view)}
+        aside={
+          <span className="flex items-center gap-2">
+            <span className="text-muted text-[13px]">I have</span>
+            <Chips
+              label="How long you have"
+              value={String(view.short?.asked ?? '')}
+              options={MINUTES.map((m) => ({ value: String(m), label: `${m} min` }))}
+              onChange={(m) => has(m)}
+              onAgain={() => has(null)}
+            />
+          </span>
+        }
+      >
+        {subline(view)}
+      </ViewHead>
+      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} days={false} />
+      {view.short ? (
+        <ShortOfTime
+          code={code}
+          short={view.short}
+          label={(kind) => LABELS[kind]}
+          onOpen={(id) => go(id)}
+          onWrite={(ids) =>
+            void pickAll(
+              view
+                .short!.rows.filter((r) => ids.includes(r.enrolmentId))
+                .map((row) => ({ ...pickFor('all', row), students: [row.enrolmentId] }))
+                .reduce(merged, []),
+              { alone: true, then: () => router.push(`/c/${code}/compose?plan=1`) },
+            )
+          }
+        />
+      ) : (
+        <FollowUps code={code} today={view.today} {...view.followUps} />
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(19rem,23.5rem)_minmax(0,1fr)]">
         <section aria-label="Who waits" className="space-y-2">
           <div role="group" aria-label="Show" className="flex flex-wrap gap-1.5">
             {ROUND_FILTERS.filter((f) => view.counts[f] > 0 || f === 'all' || f === view.filter).map((f) => (
@@ -145,7 +196,7 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
                 aria-pressed={f === view.filter}
                 onClick={() => go(null, f)}
                 className={classes(
-                  'rounded-md border px-2 py-0.5 text-[13px]',
+                  'rounded-md border px-2 py-0.5 text-[13px] max-sm:px-3',
                   f === view.filter
                     ? 'border-ink bg-panel text-ink'
                     : 'border-line bg-panel text-muted hover:border-ink',
@@ -155,6 +206,17 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
               </button>
             ))}
           </div>
+          {filterWords(view) ? (
+            <p className="text-[13px]" role="status">
+              {filterWords(view)}{' '}
+              <Link
+                href={withScope(`/c/${code}/rounds?g=all`, new URLSearchParams())}
+                className="text-teal font-semibold underline"
+              >
+                Show all
+              </Link>
+            </p>
+          ) : null}
           {view.rows.length > 0 ? (
             <>
               <div className="flex items-center justify-between text-[13px]">
@@ -163,14 +225,10 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
                     type="checkbox"
                     className="accent-teal size-4"
                     checked={allPicked}
-                    disabled={busy}
-                    onChange={() =>
-                      allPicked
-                        ? drop(view.rows.map((r) => r.enrolmentId))
-                        : pick(view.rows, (r) => pickReason(view.filter, r))
-                    }
+                    disabled={picking}
+                    onChange={() => (allPicked ? drop(view.rows.map((r) => r.enrolmentId)) : pick(view.rows))}
                   />
-                  Pick all {view.rows.length}
+                  Select all {view.rows.length}
                 </label>
                 <details className="text-muted relative text-right">
                   <summary className="hover:text-ink">Why this order</summary>
@@ -184,9 +242,7 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
                 selected={view.selected}
                 picked={picked}
                 onSelect={(r) => go(r.enrolmentId)}
-                onPick={(r, on) =>
-                  on ? pick([r], (x) => pickReason(view.filter, x)) : drop([r.enrolmentId])
-                }
+                onPick={(r, on) => (on ? pick([r]) : drop([r.enrolmentId]))}
               />
             </>
           ) : (
@@ -213,12 +269,12 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
                   </div>
                 }
               />
-              <div className="border-line bg-panel no-print sticky bottom-0 z-10 mt-3 -mb-4 flex flex-wrap items-center gap-2 border-t py-3">
+              <div className="border-line bg-panel no-print sticky bottom-0 z-10 mt-3 -mb-4 flex flex-wrap items-center gap-1 border-t py-3 max-sm:gap-1.5">
                 <Button look="main" hotkey="m" onClick={() => compose(false)}>
-                  {picked.size > 0 ? `Message ${picked.size} picked` : 'Message'}
+                  Message<span className="sr-only"> {view.brief.student.given}</span>
                 </Button>
                 <Button hotkey="p" onClick={() => compose(true)}>
-                  Study plan
+                  With plan
                 </Button>
                 <Button hotkey="d" disabled={!answerable} onClick={() => setSheet('put off')}>
                   Put off
@@ -226,8 +282,30 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
                 <Button hotkey="x" disabled={!answerable} onClick={() => setSheet('seen')}>
                   Seen
                 </Button>
-                <span className="text-muted ml-auto flex items-center gap-1.5 text-[13px]">
-                  next <Key>j</Key> back <Key>k</Key> keys <Key>?</Key>
+                <Button hotkey="n" onClick={() => setSheet('talk')}>
+                  Talk
+                </Button>
+                <span className="ml-auto flex items-center">
+                  <Button
+                    small
+                    look="quiet"
+                    className="px-1! max-sm:px-3!"
+                    hotkey="j"
+                    disabled={index >= last}
+                    onClick={() => step(1)}
+                  >
+                    Next
+                  </Button>
+                  <Button
+                    small
+                    look="quiet"
+                    className="px-1! max-sm:px-3!"
+                    hotkey="k"
+                    disabled={index <= 0}
+                    onClick={() => step(-1)}
+                  >
+                    Back
+                  </Button>
                 </span>
               </div>
             </>
@@ -257,6 +335,9 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
           }
         />
       ) : null}
+      {sheet === 'talk' && current ? (
+        <TalkSheet code={code} today={view.today} student={current} onClose={() => setSheet(null)} />
+      ) : null}
       {sheet === 'seen' && current ? (
         <SeenSheet
           name={current.name}
@@ -282,7 +363,7 @@ function headline(view: RoundsView): string {
   const { all } = view.counts;
   if (all === 0) {
     return view.counts.answered > 0
-      ? 'Everyone who needed something has an answer'
+      ? 'Everyone who needed something is handled'
       : 'Nobody needs anything now';
   }
   return `${all} of ${counted(view.students, 'student')} ${all === 1 ? 'needs' : 'need'} something now`;
@@ -296,14 +377,25 @@ function subline(view: RoundsView): string {
     view.newOnes > 0
       ? `${view.newOnes} ${view.newOnes === 1 ? 'is' : 'are'} new ${since}`
       : `Nobody is new ${since}`;
-  const done = answered > 0 ? ` · ${answered} answered` : '';
+  const done = answered > 0 ? ` · ${answered} handled` : '';
   return `${fresh} · about ${counted(Math.max(1, Math.round(all * 0.75)), 'minute')}${done}`;
+}
+
+/** What a filter or a group hides, in words; empty if it hides nobody who needs something. */
+function filterWords(view: RoundsView): string {
+  const hidden = view.counts.all - (view.filter === 'everyone' ? view.counts.all : view.counts[view.filter]);
+  const parts = [
+    ...(view.filter === 'answered' ? [`${counted(view.counts.all, 'student')} still waiting`] : []),
+    ...(view.filter !== 'answered' && hidden > 0 ? [`${hidden} with other reasons`] : []),
+    ...(view.elsewhere > 0 ? [`${view.elsewhere} outside ${view.group ?? 'the group'}`] : []),
+  ];
+  return parts.length === 0 ? '' : `Not shown here: ${parts.join(', ')}.`;
 }
 
 function doneWords(view: RoundsView): string {
   const { answered } = view.counts;
   const next = view.nextReturn ? ` The first of them comes back on ${weekdayDay(view.nextReturn)}.` : '';
   return answered > 0
-    ? `${counted(answered, 'student')} answered.${next}`
+    ? `${counted(answered, 'student')} handled.${next}`
     : `All ${view.students} students are inside every threshold.`;
 }

@@ -1,23 +1,25 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
-import {
-  CHECK_STATES,
-  CHECK_WORDS,
-  USUAL_PIECE_MINUTES,
-  type CheckState,
-} from '@/core/activity/sessionCheck';
+import { addNoteAction, removeNoteAction } from '@/actions/notes';
+import { CHECK_STATES, CHECK_WORDS, type CheckState } from '@/core/activity/sessionCheck';
+import type { LocalDate } from '@/core/units';
 import type { CheckRow, SessionView } from '@/core/views/session';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
+import { Choose } from '../parts/Choose';
 import { classes } from '../parts/classes';
 import { Definition } from '../parts/Definition';
-import { dayAndTime, oneDigit } from '@/core/format';
+import { dayAndTime } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
+import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
+import { Tick } from '../parts/Tick';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery } from '../ribbon/useQuery';
+import { address, useAddress } from '../parts/useAddress';
+import { EndSign } from './EndSign';
+import { Pieces } from './Pieces';
 import { StudentReport } from './StudentReport';
 
 const BACKS = ['15', '30', '60', '90', '180'] as const;
@@ -26,72 +28,75 @@ const MOVE_ON_MS = 60_000;
 
 const LOOK: Record<CheckState, string> = {
   'nothing opened': 'text-plum font-semibold',
-  'lost or stuck': 'text-ochre font-semibold',
+  stopped: 'text-ochre font-semibold',
+  stuck: 'text-ochre font-semibold',
+  'little time': 'text-ochre font-semibold',
+  reading: 'text-ink',
   working: 'text-ink',
   done: 'text-teal font-semibold',
 };
+
+const ADDRESS = address({ show: 'all', back: null, meeting: null, student: null });
 
 /** For the end of a class or a lab: what each student has worked on, and who needs a word. */
 export function SessionCheck({ view }: { readonly view: SessionView }) {
   const { code, zone } = view.course;
   const router = useRouter();
-  const { query, change, note } = useQuery();
-  const { picked, pick, toggle } = usePick(code, view.tray);
+  const { asked, ask, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
   useEffect(() => {
-    if (view.back == null) return;
+    if (!view.running) return;
     const timer = setInterval(() => router.refresh(), MOVE_ON_MS);
     return () => clearInterval(timer);
-  }, [router, view.back]);
-  const shown = CHECK_STATES.find((s) => s === query.get('show')) ?? 'all';
+  }, [router, view.running]);
+  const shown = CHECK_STATES.find((s) => s === asked.show) ?? 'all';
   const rows = view.rows.filter((r) => shown === 'all' || r.state === shown);
   const groups = CHECK_STATES.map((state) => ({ state, rows: rows.filter((r) => r.state === state) }));
   const period = `${dayAndTime(view.from, zone)} to ${dayAndTime(view.until, zone).split(', ')[1]}`;
+  const about = view.meeting ? `the meeting of ${period}` : `the time from ${period}`;
   if (view.report) return <StudentReport report={view.report} view={view} />;
   return (
     <>
-      <ViewHead title={headline(view)}>{period}</ViewHead>
+      <ViewHead title={headline(view)}>
+        {view.meeting ? `${view.meeting.section}, ` : ''}
+        {period}
+      </ViewHead>
       <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} />
+      {view.meeting && view.running ? (
+        <EndSign code={code} until={view.meeting.until} now={view.scope.now} minutes={view.signMinutes} />
+      ) : null}
       <div className="no-print mb-3 flex flex-wrap items-center gap-3">
         <Chips
           label="Period"
           value={view.back == null ? 'meeting' : String(view.back)}
           options={[
+            ...(view.meetings.length > 0 ? [{ value: 'meeting', label: 'A meeting' }] : []),
             ...BACKS.map((b) => ({ value: b as string, label: `Last ${b} min` })),
             ...(view.back == null || BACKS.some((b) => b === String(view.back))
               ? []
-              : [{ value: String(view.back), label: `Last ${view.back} min` }]),
+              : [
+                  {
+                    value: String(view.back),
+                    label: view.back === 1440 ? 'Last 24 h' : `Last ${view.back} min`,
+                  },
+                ]),
           ]}
-          onChange={(back) => change({ back, meeting: null })}
+          onChange={(back) => ask({ back: back === 'meeting' ? null : back, meeting: null })}
         />
-        <label className="flex items-center gap-1.5 text-[13px]">
-          Meeting
-          <select
-            className="border-edge/70 bg-panel rounded-md border px-1.5 py-0.5"
+        {view.meetings.length > 0 ? (
+          <Choose
+            label="Meeting"
+            small
+            className="w-64"
+            placeholder="Choose a meeting"
             value={view.back == null ? String(view.from) : ''}
-            onChange={(e) => change({ meeting: e.target.value || null, back: null })}
-          >
-            <option value="">none</option>
-            {view.meetings.map((m) => (
-              <option key={`${m.sectionId}-${m.from}`} value={m.from}>
-                {m.section}, {dayAndTime(m.from, zone)}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-1.5 text-[13px]">
-          or minutes back
-          <input
-            type="number"
-            min={5}
-            max={1440}
-            defaultValue={view.back ?? ''}
-            key={view.back ?? 'meeting'}
-            className="border-edge/70 bg-panel w-20 rounded-md border px-1.5 py-0.5"
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') change({ back: e.currentTarget.value || null, meeting: null });
-            }}
+            options={view.meetings.map((m) => ({
+              value: String(m.from),
+              label: `${m.section}, ${dayAndTime(m.from, zone)}`,
+            }))}
+            onChange={(from) => ask({ meeting: from, back: null })}
           />
-        </label>
+        ) : null}
         <Button look="quiet" small className="ml-auto" onClick={() => window.print()}>
           Print
         </Button>
@@ -108,7 +113,7 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
               count: view.rows.filter((r) => r.state === value).length,
             })),
           ]}
-          onChange={(v) => note({ show: v === 'all' ? null : v })}
+          onChange={(v) => note({ show: v })}
         />
       </div>
       {rows.length === 0 ? (
@@ -134,7 +139,7 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
               <Button
                 small
                 className="ml-auto"
-                aria-label={`Pick ${own.length}: ${state}`}
+                aria-label={`Select ${own.length}: ${state}`}
                 onClick={() =>
                   pick(
                     own.map((r) => r.enrolmentId),
@@ -142,27 +147,26 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
                   )
                 }
               >
-                Pick {own.length}
+                Select {own.length}
               </Button>
             </div>
             <Panel>
               <ul
                 className={
                   state === 'nothing opened'
-                    ? 'grid gap-x-4 sm:grid-cols-2 xl:grid-cols-3'
+                    ? 'grid grid-cols-1 gap-x-4 sm:grid-cols-2 xl:grid-cols-3'
                     : 'divide-line divide-y'
                 }
               >
                 {own.map((row) => (
-                  <li key={row.enrolmentId} className="flex gap-3 px-3 py-1.5">
-                    <input
-                      type="checkbox"
-                      className="accent-teal mt-1 size-3.5 shrink-0"
-                      aria-label={`Pick ${row.name}`}
+                  <li key={row.enrolmentId} className="flex gap-x-3 gap-y-1 px-3 py-1.5 max-sm:flex-wrap">
+                    <Tick
+                      label={`Select ${row.name}`}
+                      className="self-start sm:mt-1"
                       checked={picked.has(row.enrolmentId)}
                       onChange={() => toggle(row.enrolmentId, `${state} from ${period}`)}
                     />
-                    <span className={state === 'nothing opened' ? 'min-w-0 flex-1' : 'w-52 shrink-0'}>
+                    <span className={state === 'nothing opened' ? 'min-w-0 flex-1' : 'shrink-0 sm:w-52'}>
                       <StudentLink code={code} id={row.enrolmentId} from="session">
                         {row.name}
                       </StudentLink>
@@ -174,18 +178,19 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
                       </span>
                     </span>
                     {state === 'nothing opened' ? null : (
-                      <span className="min-w-0 flex-1">
-                        <Pieces row={row} />
+                      <span className="min-w-0 max-sm:order-last max-sm:basis-full sm:flex-1">
+                        <Pieces check={row} />
                       </span>
                     )}
-                    <span className="text-muted w-32 shrink-0 text-right text-[13px]">
+                    <span className="text-muted ml-auto shrink-0 text-right text-[13px] sm:w-36">
                       {row.last == null ? '' : `last ${dayAndTime(row.last, zone).split(', ')[1]}`}
+                      <Spoken code={code} row={row} today={view.scope.today} about={`in ${about}`} />
                       <button
                         type="button"
-                        className="no-print hover:text-ink block w-full text-right underline"
-                        onClick={() => change({ student: String(row.enrolmentId), span: 'day' })}
+                        className="no-print hover:text-ink block min-h-6 w-full text-right underline"
+                        onClick={() => ask({ student: String(row.enrolmentId) })}
                       >
-                        day, week, month<span className="sr-only"> of {row.name}</span>
+                        other days<span className="sr-only"> of {row.name}</span>
                       </button>
                     </span>
                   </li>
@@ -195,45 +200,78 @@ export function SessionCheck({ view }: { readonly view: SessionView }) {
           </section>
         ))}
       <p className="text-muted text-xs">
-        What the time would allow
-        <Definition of="What the time would allow">
-          {`The period over the estimated minutes of the pieces a student opened, or over ${USUAL_PIECE_MINUTES} minutes a piece where nothing is known (common practice).`}
-        </Definition>{' '}
-        stands behind each count. A piece is handed in, worked on (something was done in it), or only opened.
+        How the groups are told apart
+        <Definition of="How the groups are told apart">
+          {`Judged in this order: done, nothing opened, stopped, stuck, little time, reading, working. ${CHECK_STATES.map((state) => `${state[0]!.toUpperCase()}${state.slice(1)}: ${CHECK_WORDS[state]}`).join(' ')} Minutes are those of the sessions, cut at the ends of the period. How many activities fit: the period over the class median of minutes for their kind.`}
+        </Definition>
       </p>
     </>
   );
 }
 
-function Pieces({ row }: { readonly row: CheckRow }) {
+/** One press notes that somebody was talked to or helped. */
+function Spoken({ code, row, today, about }: SpokenProps) {
+  const { busy, act } = useAct();
+  const note = (word: 'Talked' | 'Helped') =>
+    act(
+      () =>
+        addNoteAction({
+          code,
+          student: row.enrolmentId,
+          kind: 'talk',
+          on: today,
+          followUpOn: null,
+          text: `${word} ${about}.`,
+        }),
+      {
+        done: `Noted: ${word === 'Talked' ? 'talked with' : 'helped'} ${row.name}.`,
+        undo: (id) =>
+          act(() => removeNoteAction({ code, student: row.enrolmentId, note: id }), {
+            done: `The note about ${row.name} is removed.`,
+          }),
+      },
+    );
   return (
-    <>
-      <span className="text-muted text-[13px]">
-        {oneDigit(row.minutes)} min; {row.advanced} of about {row.allowed} that the time would allow
-      </span>
-      <ul className="flex flex-wrap gap-x-4">
-        {row.pieces.map((p) => (
-          <li key={p.activityId}>
-            {p.title}{' '}
-            <span className={p.advance === 'opened' ? 'text-muted' : 'text-teal font-semibold'}>
-              {p.advance}
-            </span>{' '}
-            <span className="text-muted text-[13px]">
-              {oneDigit(p.minutes)}
-              {p.estimated ? ` of ${p.estimated}` : ''} min
-            </span>
-          </li>
-        ))}
-      </ul>
-    </>
+    <span className="no-print flex justify-end gap-1">
+      {(['Talked', 'Helped'] as const).map((word) => (
+        <Button
+          key={word}
+          small
+          disabled={busy}
+          aria-label={`Note: ${word === 'Talked' ? 'talked with' : 'helped'} ${row.name}`}
+          onClick={() => note(word)}
+        >
+          {word}
+        </Button>
+      ))}
+    </span>
   );
 }
 
-function headline(view: SessionView): string {
-  const n = (state: CheckState) => view.rows.filter((r) => r.state === state).length;
-  if (view.rows.length === 0) return 'Nobody is in this group';
-  const nothing = n('nothing opened');
-  const stuck = n('lost or stuck');
-  if (nothing + stuck === 0) return 'Everybody is at work or done';
-  return `${nothing} opened nothing, ${stuck} ${stuck === 1 ? 'is' : 'are'} lost or stuck, ${n('working')} at work, ${n('done')} done`;
+interface SpokenProps {
+  readonly code: string;
+  readonly row: CheckRow;
+  readonly today: LocalDate;
+  /** When it was, as it stands in the note. */
+  readonly about: string;
+}
+
+const VERBS: Readonly<Record<CheckState, readonly [one: string, many: string]>> = {
+  'nothing opened': ['opened nothing', 'opened nothing'],
+  stopped: ['has stopped', 'have stopped'],
+  stuck: ['is stuck', 'are stuck'],
+  'little time': ['spent little time', 'spent little time'],
+  reading: ['is reading', 'are reading'],
+  working: ['is at work', 'are at work'],
+  done: ['is done', 'are done'],
+};
+
+/** "3 opened nothing, 1 is stuck, 20 are at work, 4 are done". */
+function headline({ rows, meetings }: SessionView): string {
+  if (rows.length === 0) return meetings.length === 0 ? 'No section has met yet' : 'Nobody is in this group';
+  const parts = CHECK_STATES.flatMap((state) => {
+    const n = rows.filter((r) => r.state === state).length;
+    return n === 0 ? [] : [`${n} ${VERBS[state][n === 1 ? 0 : 1]}`];
+  });
+  return parts.join(', ');
 }

@@ -1,18 +1,22 @@
 'use client';
-import { useForm, type FieldPath } from 'react-hook-form';
+import type { FieldPathByValue } from 'react-hook-form';
 import { saveSettingsAction } from '@/actions/course';
 import { PRIORITY_RULE } from '@/core/flags/priority';
 import { MEASURES } from '@/core/measures/registry';
 import type { CourseSettings } from '@/core/views/settings';
 import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
 import { Button } from '../parts/Button';
-import { Field, TextInput } from '../parts/Field';
+import type { SettingsForm } from '@/core/forms/settings';
+import { NumberField } from '../parts/fields';
 import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useAlive } from '../parts/useAlive';
+import { useYupForm } from '../parts/useYupForm';
 
-interface NumberField {
-  readonly name: FieldPath<CourseSettings>;
+const loadSettingsForm = () => import('@/core/forms/settings').then((m) => m.settingsForm);
+
+interface Threshold {
+  readonly name: FieldPathByValue<SettingsForm, number>;
   readonly label: string;
   readonly step?: number;
 }
@@ -20,7 +24,7 @@ interface NumberField {
 interface Group {
   readonly title: string;
   readonly means: string;
-  readonly fields: readonly NumberField[];
+  readonly fields: readonly Threshold[];
 }
 
 const GROUPS: readonly Group[] = [
@@ -42,8 +46,8 @@ const GROUPS: readonly Group[] = [
     title: 'Behind',
     means: MEASURES.missing.means,
     fields: [
-      { name: 'indicators.behind.watch', label: 'Watch from, missing works' },
-      { name: 'indicators.behind.act', label: 'Act from, missing works' },
+      { name: 'indicators.behind.watch', label: 'Watch from, number missing' },
+      { name: 'indicators.behind.act', label: 'Act from, number missing' },
     ],
   },
   {
@@ -52,13 +56,13 @@ const GROUPS: readonly Group[] = [
     fields: [
       { name: 'indicators.lowStanding.watch', label: 'Watch under, %', step: 0.5 },
       { name: 'indicators.lowStanding.act', label: 'Act under, %', step: 0.5 },
-      { name: 'indicators.lowStanding.leastWorks', label: 'From so many graded works on' },
+      { name: 'indicators.lowStanding.leastWorks', label: 'Least graded assignments' },
     ],
   },
   {
     title: 'Slipping',
     means:
-      'Points a week lost against the class median of each work (Theil-Sen slope), where a Mann-Kendall test finds a trend. At least four graded works.',
+      'Points a week lost against the class median of each assignment (Theil-Sen slope), where a Mann-Kendall test finds a trend. At least four graded assignments.',
     fields: [
       { name: 'indicators.slipping.watch', label: 'Watch from, points a week', step: 0.1 },
       { name: 'indicators.slipping.act', label: 'Act from, points a week', step: 0.1 },
@@ -78,12 +82,8 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Effort without progress',
-    means:
-      'Time at or over the class median, while the standing is in the lowest third and under a limit: this student needs another way in, not more of the same.',
-    fields: [
-      { name: 'indicators.effort.windowDays', label: 'Window, days' },
-      { name: 'indicators.effort.standingUnder', label: 'Standing under, %', step: 0.5 },
-    ],
+    means: `Time at or over the class median, while the standing is low beside others with as much time: this student needs another way in, not more of the same. ${MEASURES.effortShortfall.means} Act from a standing that is low by itself.`,
+    fields: [{ name: 'indicators.effort.windowDays', label: 'Window, days' }],
   },
   {
     title: 'Sessions',
@@ -96,10 +96,10 @@ const GROUPS: readonly Group[] = [
 export function Indicators({ code, settings }: { readonly code: string; readonly settings: CourseSettings }) {
   const alive = useAlive();
   const { busy, act } = useAct();
-  const { register, handleSubmit, reset } = useForm<CourseSettings>({ defaultValues: settings });
+  const { control, handleSubmit, reset } = useYupForm(loadSettingsForm, settings);
   const save = handleSubmit((values) =>
     act(() => saveSettingsAction({ code, settings: values }), {
-      done: 'Saved. Everybody has been looked at by the new thresholds.',
+      done: 'Saved. Every student has been checked against the new thresholds.',
       undo: () =>
         act(() => saveSettingsAction({ code, settings }), {
           done: 'The thresholds are as before.',
@@ -115,7 +115,7 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
       </ViewHead>
       <form method="post" onSubmit={save} noValidate>
         <fieldset disabled={!alive}>
-          <div className="grid gap-3 xl:grid-cols-2">
+          <div className="grid grid-cols-1 gap-3 xl:grid-cols-2">
             {GROUPS.map((group) => (
               <Panel key={group.title} className="p-4">
                 <fieldset>
@@ -125,17 +125,14 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
                   <p className="text-muted clear-both mb-3 max-w-prose">{group.means}</p>
                   <div className="flex flex-wrap items-end gap-4">
                     {group.fields.map((field) => (
-                      <Field key={field.name} label={field.label} className="max-w-52">
-                        {(ids) => (
-                          <TextInput
-                            type="number"
-                            step={field.step ?? 1}
-                            className="w-28"
-                            {...ids}
-                            {...register(field.name, { valueAsNumber: true })}
-                          />
-                        )}
-                      </Field>
+                      <NumberField
+                        key={field.name}
+                        control={control}
+                        name={field.name}
+                        label={field.label}
+                        step={field.step ?? 1}
+                        className="w-36"
+                      />
                     ))}
                   </div>
                 </fieldset>

@@ -1,4 +1,3 @@
-'use client';
 import Link from 'next/link';
 import type { SetupView } from '@/core/views/setup';
 import { buttonClasses } from '../parts/Button';
@@ -36,7 +35,7 @@ export function CheckUp({ view }: { readonly view: SetupView }) {
               }
               className={buttonClasses('plain')}
             >
-              Mend it
+              Fix
             </Link>
           </Panel>
         </li>

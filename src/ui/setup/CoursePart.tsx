@@ -1,113 +1,107 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { useFieldArray, useWatch } from 'react-hook-form';
 import { archiveCourseAction, newCourseAction, saveCourseAction } from '@/actions/setup';
-import type { CourseForm, SetupView } from '@/core/views/setup';
+import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
+import { Choose } from '../parts/Choose';
+import { Field } from '../parts/Field';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { EditRow } from './EditRow';
 import { EditSheet } from './EditSheet';
-import { DayField, NumberField, SelectField, TextField, Ticks } from './fields';
+import { DayField, NumberField, SelectField, TextField, Ticks } from '../parts/fields';
+import { useYupForm } from '../parts/useYupForm';
 import { unitOptions, Units } from './Units';
+
+const loadCourseForm = () => import('@/core/forms/setup').then((m) => m.courseForm);
+const loadNewCourseForm = () => import('@/core/forms/setup').then((m) => m.newCourseForm);
 
 const TERM_FIELDS = ['termName', 'zone', 'termStart', 'termWeeks'] as const;
 
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'archived' | 'form' | 'units' | 'terms' | 'sameTerm'>;
+
 /** Title, unit, term, breaks and policy of the course; another course can be made here. */
-export function CoursePart({ view }: { readonly view: SetupView }) {
+export function CoursePart({ view }: { readonly view: Drawn }) {
   const { code } = view.course;
-  const [form, setForm] = useState<CourseForm>(view.form);
+  const { control, handleSubmit, setValue } = useYupForm(loadCourseForm, view.form);
+  const breaks = useFieldArray({ control, name: 'breaks' });
+  const form = useWatch({ control });
   const [alsoIn, setAlsoIn] = useState<readonly string[]>([]);
   const [sheet, setSheet] = useState<'course' | null>(null);
   const { busy, act } = useAct();
-  const set = (more: Partial<CourseForm>) => setForm({ ...form, ...more });
   const newTerm =
     TERM_FIELDS.some((field) => form[field] !== view.form[field]) ||
     JSON.stringify(form.breaks) !== JSON.stringify(view.form.breaks);
-  const units = [{ value: 0, label: 'none' }, ...unitOptions(view.units)];
+  const units = [{ value: null, label: 'none' }, ...unitOptions(view.units)];
   return (
     <div className="space-y-4">
       <Panel className="p-4">
         <form
-          className="grid gap-4 md:grid-cols-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            act(() => saveCourseAction({ code, form, alsoIn: newTerm ? alsoIn : [] }), { done: 'Saved' });
-          }}
+          className="grid grid-cols-1 gap-4 md:grid-cols-2"
+          onSubmit={handleSubmit((values) =>
+            act(() => saveCourseAction({ code, form: values, alsoIn: newTerm ? alsoIn : [] }), {
+              done: 'Saved',
+            }),
+          )}
         >
-          <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
-          <SelectField
-            label="Unit of the institution"
-            value={form.unitId ?? 0}
-            options={units}
-            onChange={(id) => set({ unitId: id || null })}
-          />
+          <TextField control={control} name="title" label="Title" />
+          <SelectField control={control} name="unitId" label="Unit of the institution" options={units} />
           {view.terms.length > 0 ? (
-            <SelectField
-              label="Take the term of another course"
-              value={-1}
-              hint="Its name, zone, weeks and breaks."
-              options={[
-                { value: -1, label: 'as it stands here' },
-                ...view.terms.map((t, i) => ({
-                  value: i,
-                  label: `${t.termName}, from ${t.termStart} (${t.courses.join(', ')})`,
-                })),
-              ]}
-              onChange={(i) => {
-                const term = view.terms[i];
-                if (!term) return;
-                const { courses: _, ...more } = term;
-                set(more);
-              }}
-            />
+            <Field label="Copy the term of another course" hint="Its name, zone, weeks and breaks.">
+              {(ids) => (
+                <Choose
+                  {...ids}
+                  value=""
+                  placeholder="as it stands here"
+                  options={view.terms.map((t, i) => ({
+                    value: String(i),
+                    label: `${t.termName}, from ${t.termStart} (${t.courses.join(', ')})`,
+                  }))}
+                  onChange={(i) => {
+                    const term = view.terms[Number(i)];
+                    if (!term) return;
+                    for (const field of TERM_FIELDS) setValue(field, term[field], { shouldDirty: true });
+                    breaks.replace(term.breaks);
+                  }}
+                />
+              )}
+            </Field>
           ) : null}
-          <TextField label="Term" value={form.termName} onChange={(termName) => set({ termName })} />
+          <TextField control={control} name="termName" label="Term" />
           <TextField
+            control={control}
+            name="zone"
             label="Time zone"
-            value={form.zone}
             hint="Like Europe/Lisbon. Days, weeks and meetings are cut by it."
-            onChange={(zone) => set({ zone })}
           />
-          <DayField
-            label="First day of week 1"
-            value={form.termStart}
-            onChange={(termStart) => set({ termStart })}
-          />
-          <NumberField
-            label="Weeks"
-            value={form.termWeeks}
-            step={1}
-            onChange={(n) => set({ termWeeks: n ?? 0 })}
-          />
+          <DayField control={control} name="termStart" label="First day of week 1" />
+          <NumberField control={control} name="termWeeks" label="Weeks" />
           <SelectField
-            label="A missing work counts"
-            value={form.missing}
+            control={control}
+            name="missing"
+            label="A missing assignment counts"
             options={[
               { value: 'zero', label: 'as zero' },
               { value: 'ignore', label: 'not at all until it is graded' },
             ]}
-            onChange={(missing) => set({ missing })}
           />
           <fieldset className="space-y-2 md:col-span-2">
             <legend className="text-sm font-semibold">Breaks</legend>
-            {form.breaks.map((b, i) => {
-              const change = (more: Partial<typeof b>) =>
-                set({ breaks: form.breaks.map((x, j) => (j === i ? { ...x, ...more } : x)) });
-              return (
-                <div key={i} className="flex flex-wrap items-end gap-2">
-                  <TextField label="Name" value={b.name} onChange={(name) => change({ name })} />
-                  <DayField label="First day" value={b.from} onChange={(from) => change({ from })} />
-                  <DayField label="Last day" value={b.to} onChange={(to) => change({ to })} />
-                  <Button onClick={() => set({ breaks: form.breaks.filter((_, j) => j !== i) })}>
-                    Remove
-                  </Button>
-                </div>
-              );
-            })}
+            {breaks.fields.map((b, i) => (
+              <EditRow key={b.id} label={`Break ${i + 1}`} onRemove={() => breaks.remove(i)}>
+                <TextField control={control} name={`breaks.${i}.name`} label="Name" />
+                <DayField control={control} name={`breaks.${i}.from`} label="First day" />
+                <DayField control={control} name={`breaks.${i}.to`} label="Last day" />
+              </EditRow>
+            ))}
             <Button
-              onClick={() =>
-                set({ breaks: [...form.breaks, { name: 'Break', from: form.termStart, to: form.termStart }] })
-              }
+              onClick={() => {
+                const day = form.termStart ?? view.form.termStart;
+                breaks.append({ name: 'Break', from: day, to: day });
+              }}
             >
               Add a break
             </Button>
@@ -135,17 +129,17 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
           disabled={busy}
           onClick={() =>
             act(() => archiveCourseAction({ code, on: !view.archived }), {
-              done: view.archived ? 'The course is in use again' : 'The course is put aside; nothing is lost',
+              done: view.archived ? 'The course is restored' : 'The course is archived; nothing is lost',
               undo: () => act(() => archiveCourseAction({ code, on: view.archived })),
             })
           }
         >
-          {view.archived ? 'Take the course up again' : 'Put the course aside'}
+          {view.archived ? 'Restore the course' : 'Archive the course'}
         </Button>
         <p className="text-muted">
           {view.archived
-            ? 'This course is put aside: it stands last in the list, and nobody can join it.'
-            : 'A course put aside keeps everything.'}
+            ? 'This course is archived: it is last in the list, and nobody can join it.'
+            : 'An archived course keeps everything.'}
         </p>
       </Panel>
       <Units code={code} units={view.units} />
@@ -154,9 +148,17 @@ export function CoursePart({ view }: { readonly view: SetupView }) {
   );
 }
 
-function NewCourse({ view, onClose }: { readonly view: SetupView; readonly onClose: () => void }) {
+function NewCourse({ view, onClose }: { readonly view: Drawn; readonly onClose: () => void }) {
   const { termName, zone, termStart, termWeeks, breaks } = view.form;
-  const [form, setForm] = useState({ code: '', title: '', termName, zone, termStart, termWeeks, breaks });
+  const { control, handleSubmit } = useYupForm(loadNewCourseForm, {
+    code: '',
+    title: '',
+    termName,
+    zone,
+    termStart,
+    termWeeks,
+    breaks,
+  });
   const { busy, act } = useAct();
   const router = useRouter();
   return (
@@ -166,19 +168,19 @@ function NewCourse({ view, onClose }: { readonly view: SetupView; readonly onClo
       busy={busy}
       onClose={onClose}
       saveLabel="Make it"
-      onSave={() =>
+      onSave={handleSubmit((form) =>
         act(() => newCourseAction(form), {
           then: (code) => router.push(`/c/${code}/setup?part=check`),
-        })
-      }
+        }),
+      )}
     >
       <TextField
+        control={control}
+        name="code"
         label="Code"
-        value={form.code}
         hint="Letters, digits and hyphens, like NAV-120"
-        onChange={(code) => setForm({ ...form, code })}
       />
-      <TextField label="Title" value={form.title} onChange={(title) => setForm({ ...form, title })} />
+      <TextField control={control} name="title" label="Title" />
     </EditSheet>
   );
 }

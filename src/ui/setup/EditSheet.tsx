@@ -35,7 +35,7 @@ export function EditSheet({
         }}
       >
         {children}
-        <div className="flex items-center justify-between pt-2">
+        <div className="bg-panel sticky -bottom-5 -mb-5 flex items-center justify-between py-3">
           <span className="space-x-2">
             <Button look="main" type="submit" disabled={busy}>
               {saveLabel}
@@ -50,14 +50,14 @@ export function EditSheet({
               disabled={busy}
               onClick={() =>
                 ask({
-                  title: `Take ${title} away?`,
-                  description: 'What rests on it is told before anything goes.',
-                  yes: 'Take it away',
+                  title: `Delete ${title}?`,
+                  description: 'You are told what depends on it before anything is deleted.',
+                  yes: 'Delete',
                   then: onRemove,
                 })
               }
             >
-              Take away
+              Delete
             </Button>
           ) : null}
         </div>

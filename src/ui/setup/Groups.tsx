@@ -1,19 +1,26 @@
 'use client';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { saveGroupAction } from '@/actions/setup';
-import type { GroupForm, SetupView } from '@/core/views/setup';
+import type { GroupForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
 import { Nothing, Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { EditSheet } from './EditSheet';
-import { TextField, Ticks } from './fields';
+import { TextField, TicksField } from '../parts/fields';
 import { useEdited } from './useEdited';
+
+const loadGroupForm = () => import('@/core/forms/setup').then((m) => m.groupForm);
 
 const EMPTY: GroupForm = { id: null, name: '', memberIds: [], staffIds: [] };
 
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'groups' | 'everybody' | 'staff'>;
+
 /** Students watched together across courses, and who answers for them. */
-export function Groups({ view }: { readonly view: SetupView }) {
+export function Groups({ view }: { readonly view: Drawn }) {
   const [edited, setEdited] = useState<GroupForm | null>(null);
   const staff = new Map(view.staff.map((s) => [s.id, s.name]));
   return (
@@ -58,17 +65,18 @@ function GroupSheet({
   group,
   onClose,
 }: {
-  readonly view: SetupView;
+  readonly view: Drawn;
   readonly group: GroupForm;
   readonly onClose: () => void;
 }) {
   const { code } = view.course;
-  const { form, set, sheet } = useEdited(group, {
+  const { control, sheet } = useEdited(loadGroupForm, group, {
     code,
     what: 'group',
     save: (edited) => saveGroupAction({ code, form: edited }),
     onClose,
   });
+  const memberIds = useWatch({ control, name: 'memberIds' });
   const [find, setFind] = useState('');
   const text = find.trim().toLowerCase();
   return (
@@ -77,7 +85,7 @@ function GroupSheet({
       description="You answer for a group that you make; others may, too."
       {...sheet}
     >
-      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
+      <TextField control={control} name="name" label="Name" />
       <input
         type="search"
         aria-label="Find students for the group"
@@ -86,21 +94,19 @@ function GroupSheet({
         onChange={(e) => setFind(e.target.value)}
         className={inputClasses}
       />
-      <Ticks
-        label={`Students, ${form.memberIds.length} picked`}
+      <TicksField
+        control={control}
+        name="memberIds"
+        label={`Students, ${memberIds.length} selected`}
         options={view.everybody
-          .filter(
-            (e) => form.memberIds.includes(e.id) || `${e.name} ${e.course}`.toLowerCase().includes(text),
-          )
+          .filter((e) => memberIds.includes(e.id) || `${e.name} ${e.course}`.toLowerCase().includes(text))
           .map((e) => ({ value: e.id, label: `${e.name}, ${e.course}` }))}
-        value={form.memberIds}
-        onChange={(memberIds) => set({ memberIds })}
       />
-      <Ticks
+      <TicksField
+        control={control}
+        name="staffIds"
         label="Who answers for them"
         options={view.staff.map((s) => ({ value: s.id, label: s.name }))}
-        value={form.staffIds}
-        onChange={(staffIds) => set({ staffIds })}
       />
     </EditSheet>
   );

@@ -1,13 +1,16 @@
 'use client';
 import { useState } from 'react';
 import { saveOutcomeAction } from '@/actions/setup';
-import type { OutcomeForm, SetupView } from '@/core/views/setup';
+import type { OutcomeForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { EditSheet } from './EditSheet';
-import { SelectField, TextField, Ticks } from './fields';
+import { SelectField, TextField, TicksField } from '../parts/fields';
 import { useEdited } from './useEdited';
+
+const loadOutcomeForm = () => import('@/core/forms/setup').then((m) => m.outcomeForm);
 
 const EMPTY: OutcomeForm = { id: null, title: '', parentId: null, before: [] };
 
@@ -21,8 +24,11 @@ function inOrder(outcomes: readonly OutcomeForm[]): { outcome: OutcomeForm; dept
   return below(null, 0);
 }
 
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'outcomes' | 'activities'>;
+
 /** What is to be learnt, as a tree, with what comes before what. */
-export function Outcomes({ view }: { readonly view: SetupView }) {
+export function Outcomes({ view }: { readonly view: Drawn }) {
   const [edited, setEdited] = useState<OutcomeForm | null>(null);
   const titles = new Map(view.outcomes.map((o) => [o.id, o.title]));
   return (
@@ -30,8 +36,8 @@ export function Outcomes({ view }: { readonly view: SetupView }) {
       <Table
         head={[
           { label: 'Outcome' },
-          { label: 'Comes after' },
-          { label: 'Works that cover it', right: true },
+          { label: 'Prerequisites' },
+          { label: 'Assignments that cover it', right: true },
           { label: '' },
         ]}
       >
@@ -67,34 +73,29 @@ function OutcomeSheet({
   outcome,
   onClose,
 }: {
-  readonly view: SetupView;
+  readonly view: Drawn;
   readonly outcome: OutcomeForm;
   readonly onClose: () => void;
 }) {
   const { code } = view.course;
-  const { form, set, sheet } = useEdited(outcome, {
+  const { control, sheet } = useEdited(loadOutcomeForm, outcome, {
     code,
     what: 'outcome',
     save: (edited) => saveOutcomeAction({ code, form: edited }),
     onClose,
   });
-  const { id } = form;
+  const { id } = outcome;
   const others = view.outcomes.filter((o) => o.id !== id).map((o) => ({ value: o.id ?? 0, label: o.title }));
   return (
     <EditSheet title={id == null ? 'Add an outcome' : outcome.title} {...sheet}>
-      <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
+      <TextField control={control} name="title" label="Title" />
       <SelectField
+        control={control}
+        name="parentId"
         label="Part of"
-        value={form.parentId ?? 0}
-        options={[{ value: 0, label: 'nothing above it' }, ...others]}
-        onChange={(p) => set({ parentId: p || null })}
+        options={[{ value: null, label: 'nothing above it' }, ...others]}
       />
-      <Ticks
-        label="Comes after"
-        options={others}
-        value={form.before}
-        onChange={(before) => set({ before })}
-      />
+      <TicksField control={control} name="before" label="Prerequisites" options={others} />
     </EditSheet>
   );
 }

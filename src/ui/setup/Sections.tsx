@@ -1,19 +1,32 @@
 'use client';
 import { useState } from 'react';
+import { useController, useFieldArray, type Control } from 'react-hook-form';
 import { saveSectionAction } from '@/actions/setup';
 import { WEEKDAYS } from '@/core/calendar/weekdays';
-import type { SectionForm, SetupView } from '@/core/views/setup';
+import type { SectionForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
+import { Choose } from '../parts/Choose';
+import { Field } from '../parts/Field';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
+import { EditRow } from './EditRow';
 import { EditSheet } from './EditSheet';
-import { ClockField, clockText, DayField, NumberField, SelectField, TextField } from './fields';
+import { clockText } from '@/core/calendar/clock';
+import { ClockField, DayField, NumberField, SelectField, TextField } from '../parts/fields';
 import { useEdited } from './useEdited';
 
+const loadSectionForm = () => import('@/core/forms/setup').then((m) => m.sectionForm);
+
+/** What a meeting begins as, until it is told. */
+const USUAL_HOUR = { startMinute: 18 * 60, minutes: 120 };
 const EMPTY: SectionForm = { id: null, name: '', meetings: [], exceptions: [] };
 
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'sections' | 'students'>;
+
 /** Sections with when they meet: what of a student's time counts as in class. */
-export function Sections({ view }: { readonly view: SetupView }) {
+export function Sections({ view }: { readonly view: Drawn }) {
   const [edited, setEdited] = useState<SectionForm | null>(null);
   const inIt = (id: number | null) =>
     view.students.filter((s) => s.sectionId === id && s.status === 'active').length;
@@ -67,97 +80,83 @@ function SectionSheet({
   readonly section: SectionForm;
   readonly onClose: () => void;
 }) {
-  const { form, set, sheet } = useEdited(section, {
+  const { control, sheet } = useEdited(loadSectionForm, section, {
     code,
     what: 'section',
     save: (edited) => saveSectionAction({ code, form: edited }),
     onClose,
   });
-  const meeting = (i: number, more: Partial<SectionForm['meetings'][number]>) =>
-    set({ meetings: form.meetings.map((m, j) => (j === i ? { ...m, ...more } : m)) });
-  const exception = (i: number, more: Partial<SectionForm['exceptions'][number]>) =>
-    set({ exceptions: form.exceptions.map((e, j) => (j === i ? { ...e, ...more } : e)) });
+  const meetings = useFieldArray({ control, name: 'meetings' });
+  const exceptions = useFieldArray({ control, name: 'exceptions' });
   return (
     <EditSheet
       title={section.id == null ? 'Add a section' : `Section ${section.name}`}
       description="Time on task in a meeting counts as in class; saving cuts the days of its students anew."
       {...sheet}
     >
-      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
-      {form.meetings.map((m, i) => (
-        <div key={i} className="flex flex-wrap items-end gap-2">
+      <TextField control={control} name="name" label="Name" />
+      {meetings.fields.map((m, i) => (
+        <EditRow key={m.id} label={`Meeting ${i + 1}`} onRemove={() => meetings.remove(i)}>
           <SelectField
+            control={control}
+            name={`meetings.${i}.weekday`}
             label="Weekday"
-            value={m.weekday}
             options={WEEKDAYS.map((label, d) => ({ value: d + 1, label }))}
-            onChange={(weekday) => meeting(i, { weekday })}
           />
-          <ClockField
-            label="From"
-            value={m.startMinute}
-            onChange={(startMinute) => meeting(i, { startMinute })}
-          />
-          <div className="w-24">
-            <NumberField
-              label="Minutes"
-              value={m.minutes}
-              step={1}
-              onChange={(n) => meeting(i, { minutes: n ?? 0 })}
-            />
-          </div>
-          <Button onClick={() => set({ meetings: form.meetings.filter((_, j) => j !== i) })}>Remove</Button>
-        </div>
+          <ClockField control={control} name={`meetings.${i}.startMinute`} label="From" />
+          <NumberField control={control} name={`meetings.${i}.minutes`} label="Minutes" className="w-24" />
+        </EditRow>
       ))}
-      {form.exceptions.map((e, i) => (
-        <div key={i} className="flex flex-wrap items-end gap-2">
-          <DayField label="On" value={e.on} onChange={(on) => exception(i, { on })} />
-          <SelectField
-            label="It"
-            value={e.instead ? 'meets at' : 'does not meet'}
-            options={[
-              { value: 'does not meet', label: 'does not meet' },
-              { value: 'meets at', label: 'meets at another hour' },
-            ]}
-            onChange={(what) =>
-              exception(i, {
-                instead: what === 'meets at' ? { startMinute: 18 * 60, minutes: 120 } : null,
-              })
-            }
-          />
-          {e.instead ? (
-            <>
-              <ClockField
-                label="From"
-                value={e.instead.startMinute}
-                onChange={(startMinute) => exception(i, { instead: { ...e.instead!, startMinute } })}
-              />
-              <div className="w-24">
-                <NumberField
-                  label="Minutes"
-                  value={e.instead.minutes}
-                  step={1}
-                  onChange={(n) => exception(i, { instead: { ...e.instead!, minutes: n ?? 0 } })}
-                />
-              </div>
-            </>
-          ) : null}
-          <Button onClick={() => set({ exceptions: form.exceptions.filter((_, j) => j !== i) })}>
-            Remove
-          </Button>
-        </div>
+      {exceptions.fields.map((e, i) => (
+        <EditRow key={e.id} label={`Exception ${i + 1}`} onRemove={() => exceptions.remove(i)}>
+          <DayField control={control} name={`exceptions.${i}.on`} label="On" />
+          <Instead control={control} at={i} />
+        </EditRow>
       ))}
       <div className="flex gap-2">
-        <Button
-          onClick={() =>
-            set({ meetings: [...form.meetings, { weekday: 1, startMinute: 18 * 60, minutes: 120 }] })
-          }
-        >
-          Add a meeting
-        </Button>
-        <Button onClick={() => set({ exceptions: [...form.exceptions, { on: '', instead: null }] })}>
-          Add an exception
-        </Button>
+        <Button onClick={() => meetings.append({ weekday: 1, ...USUAL_HOUR })}>Add a meeting</Button>
+        <Button onClick={() => exceptions.append({ on: '', instead: null })}>Add an exception</Button>
       </div>
     </EditSheet>
+  );
+}
+
+/** Whether a meeting is held on a day that is unlike the others, and when. */
+function Instead({
+  control,
+  at,
+}: {
+  readonly control: Control<SectionForm, unknown, SectionForm>;
+  readonly at: number;
+}) {
+  const { field } = useController({ control, name: `exceptions.${at}.instead` });
+  return (
+    <>
+      <Field label="It">
+        {(ids) => (
+          <Choose
+            {...ids}
+            ref={field.ref}
+            value={field.value ? 'meets' : 'none'}
+            options={[
+              { value: 'none', label: 'does not meet' },
+              { value: 'meets', label: 'meets at another hour' },
+            ]}
+            onChange={(what) => field.onChange(what === 'meets' ? USUAL_HOUR : null)}
+          />
+        )}
+      </Field>
+      {field.value ? (
+        <>
+          <ClockField control={control} name={`exceptions.${at}.instead.startMinute`} label="From" />
+          <NumberField
+            control={control}
+            name={`exceptions.${at}.instead.minutes`}
+            label="Minutes"
+            className="w-24"
+          />
+        </>
+      ) : null}
+    </>
   );
 }

@@ -1,4 +1,3 @@
-'use client';
 import Link from 'next/link';
 import { SETUP_PARTS, type SetupPart, type SetupView } from '@/core/views/setup';
 import { classes } from '../parts/classes';
@@ -17,28 +16,41 @@ const LABELS: Record<SetupPart, string> = {
   check: 'Check-up',
   course: 'Course and term',
   sections: 'Sections',
-  work: 'Work and weights',
+  work: 'Assignments and weights',
   outcomes: 'Outcomes',
   students: 'Students',
   groups: 'Groups',
   sources: 'Sources and exports',
 };
 
-const VIEWS: Record<SetupPart, (props: { readonly view: SetupView }) => React.ReactNode> = {
-  check: CheckUp,
-  course: CoursePart,
-  sections: Sections,
-  work: Work,
-  outcomes: Outcomes,
-  students: Students,
-  groups: Groups,
-  sources: Sources,
-};
+/** Only what a part draws is sent along with it. */
+const only = <K extends keyof SetupView>(view: SetupView, ...keys: readonly K[]): Pick<SetupView, K> =>
+  Object.fromEntries(keys.map((key) => [key, view[key]])) as unknown as Pick<SetupView, K>;
+
+function Part({ view, part }: { readonly view: SetupView; readonly part: SetupPart }) {
+  switch (part) {
+    case 'check':
+      return <CheckUp view={view} />;
+    case 'course':
+      return <CoursePart view={only(view, 'course', 'archived', 'form', 'units', 'terms', 'sameTerm')} />;
+    case 'sections':
+      return <Sections view={only(view, 'course', 'sections', 'students')} />;
+    case 'work':
+      return <Work view={only(view, 'course', 'categories', 'activities', 'outcomes')} />;
+    case 'outcomes':
+      return <Outcomes view={only(view, 'course', 'outcomes', 'activities')} />;
+    case 'students':
+      return <Students view={only(view, 'course', 'students', 'sections', 'joinCode')} />;
+    case 'groups':
+      return <Groups view={only(view, 'course', 'groups', 'everybody', 'staff')} />;
+    case 'sources':
+      return <Sources view={only(view, 'course', 'keys')} />;
+  }
+}
 
 /** How a course is set up, part by part, and what in it will mislead. */
 export function Setup({ view, part }: { readonly view: SetupView; readonly part: SetupPart }) {
   const { findings } = view;
-  const Part = VIEWS[part];
   return (
     <>
       <ViewHead
@@ -70,7 +82,7 @@ export function Setup({ view, part }: { readonly view: SetupView; readonly part:
           </Link>
         ))}
       </nav>
-      <Part view={view} />
+      <Part view={view} part={part} />
     </>
   );
 }

@@ -10,13 +10,18 @@ import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
 import { EditSheet } from './EditSheet';
-import { TextField } from './fields';
+import { TextField } from '../parts/fields';
+import { useYupForm } from '../parts/useYupForm';
+
+const loadKeyForm = () => import('@/core/forms/setup').then((m) => m.keyForm);
+
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'keys'>;
 
 /** Keys by which other systems send what students do, as it happens. */
-export function Sources({ view }: { readonly view: SetupView }) {
+export function Sources({ view }: { readonly view: Drawn }) {
   const { code, zone } = view.course;
   const [asking, setAsking] = useState(false);
-  const [label, setLabel] = useState('');
   const [made, setMade] = useState<NewCredential | null>(null);
   const { busy, act } = useAct();
   const { ask, asked } = useAsk();
@@ -46,7 +51,7 @@ export function Sources({ view }: { readonly view: SetupView }) {
         </div>
         {view.keys.length === 0 ? (
           <Nothing title="No key yet">
-            Make one for each system, so that each can be taken out of use alone.
+            Make one for each system, so that each can be deleted by itself.
           </Nothing>
         ) : (
           <Table
@@ -94,11 +99,11 @@ export function Sources({ view }: { readonly view: SetupView }) {
         </div>
       </Panel>
       <Panel className="p-4">
-        <h2 className="mb-2 font-semibold">Take the whole course out</h2>
+        <h2 className="mb-2 font-semibold">Export the whole course</h2>
         <ul className="space-y-1">
           {(
             [
-              ['oneroster', 'OneRoster 1.1 package', 'roster, classes, work and results'],
+              ['oneroster', 'OneRoster 1.1 package', 'roster, classes, assignments and results'],
               ['xapi', 'xAPI statements', 'every event, one a line'],
               ['csv', 'CSV files', 'all of it, as the import reads it'],
               ['xlsx', 'Workbook (.xlsx)', 'all but the events, a sheet a table'],
@@ -117,25 +122,38 @@ export function Sources({ view }: { readonly view: SetupView }) {
           ))}
         </ul>
       </Panel>
-      {asking ? (
-        <EditSheet
-          title="Make a key"
-          busy={busy}
-          saveLabel="Make it"
-          onClose={() => setAsking(false)}
-          onSave={() =>
-            act(() => createKeyAction({ code, label }), {
-              then: (credential) => {
-                setMade(credential);
-                setAsking(false);
-                setLabel('');
-              },
-            })
-          }
-        >
-          <TextField label="What it is for" value={label} onChange={setLabel} hint="Like: course platform" />
-        </EditSheet>
-      ) : null}
+      {asking ? <KeySheet code={code} onClose={() => setAsking(false)} onMade={setMade} /> : null}
     </div>
+  );
+}
+
+function KeySheet({
+  code,
+  onClose,
+  onMade,
+}: {
+  readonly code: string;
+  readonly onClose: () => void;
+  readonly onMade: (credential: NewCredential) => void;
+}) {
+  const { control, handleSubmit } = useYupForm(loadKeyForm, { label: '' });
+  const { busy, act } = useAct();
+  return (
+    <EditSheet
+      title="Make a key"
+      busy={busy}
+      saveLabel="Make it"
+      onClose={onClose}
+      onSave={handleSubmit(({ label }) =>
+        act(() => createKeyAction({ code, label }), {
+          then: (credential) => {
+            onMade(credential);
+            onClose();
+          },
+        }),
+      )}
+    >
+      <TextField control={control} name="label" label="What it is for" hint="Like: course platform" />
+    </EditSheet>
   );
 }

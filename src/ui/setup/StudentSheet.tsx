@@ -1,10 +1,12 @@
 'use client';
 import { saveStudentAction } from '@/actions/setup';
-import type { StudentForm } from '@/core/views/setup';
+import type { StudentForm } from '@/core/forms/setup';
 import { counted } from '@/core/format';
 import { EditSheet } from './EditSheet';
-import { SelectField, TextField } from './fields';
+import { SelectField, TextField } from '../parts/fields';
 import { PROPOSED, useEdited } from './useEdited';
+
+const loadStudentForm = () => import('@/core/forms/setup').then((m) => m.studentForm);
 
 /** One student added by hand, or what is on record about them mended. */
 export function StudentSheet({
@@ -21,7 +23,7 @@ export function StudentSheet({
   readonly person?: string | null;
   readonly onClose: () => void;
 }) {
-  const { form, set, sheet } = useEdited(student, {
+  const { control, sheet } = useEdited(loadStudentForm, student, {
     code,
     save: (edited) => saveStudentAction({ code, form: edited, person }),
     done: ({ rows, proposed }) =>
@@ -40,29 +42,22 @@ export function StudentSheet({
       {...sheet}
     >
       <div className="grid grid-cols-2 gap-3">
-        <TextField label="Given name" value={form.given} onChange={(given) => set({ given })} />
-        <TextField label="Family name" value={form.family} onChange={(family) => set({ family })} />
-        <TextField
-          label="Id"
-          hint="As files and other systems have it"
-          value={form.externalId}
-          onChange={(externalId) => set({ externalId })}
-        />
+        <TextField control={control} name="given" label="Given name" />
+        <TextField control={control} name="family" label="Family name" />
+        <TextField control={control} name="externalId" label="Id" hint="As files and other systems have it" />
         <SelectField
+          control={control}
+          name="sectionId"
           label="Section"
-          value={form.sectionId ?? 0}
-          options={[
-            { value: 0, label: 'none' },
-            ...sections.map((s) => ({ value: s.id ?? 0, label: s.name })),
-          ]}
-          onChange={(id) => set({ sectionId: id === 0 ? null : id })}
+          options={[{ value: null, label: 'none' }, ...sections.map((s) => ({ value: s.id, label: s.name }))]}
         />
       </div>
       <TextField
+        control={control}
+        name="email"
         label="E-mail address"
+        orNull
         hint="Empty if there is none: messages then stand on their own page only"
-        value={form.email ?? ''}
-        onChange={(text) => set({ email: text.trim() === '' ? null : text })}
       />
     </EditSheet>
   );

@@ -1,10 +1,13 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { eraseStudentAction, joinCodeAction, moveStudentsAction, setStatusAction } from '@/actions/setup';
 import { ENROLMENT_STATUSES, type EnrolmentStatus } from '@/core/course/kinds';
 import { NOBODY } from '@/core/formats/xapi/studentForm';
-import type { SetupView, StudentForm } from '@/core/views/setup';
+import type { StudentForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
+import { Choose } from '../parts/Choose';
 import { Chips } from '../parts/Chips';
 import { inputClasses } from '../parts/Field';
 import { counted } from '@/core/format';
@@ -13,10 +16,13 @@ import { StudentLink } from '../parts/StudentLink';
 import { Cell, Table } from '../parts/Table';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
-import { StudentSheet } from './StudentSheet';
+
+const StudentSheet = dynamic(() => import('./StudentSheet').then((m) => m.StudentSheet));
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'students' | 'sections' | 'joinCode'>;
 
 /** Who is in the course: found by name, moved between sections, withdrawn, archived, taken back. */
-export function Students({ view }: { readonly view: SetupView }) {
+export function Students({ view }: { readonly view: Drawn }) {
   const { code } = view.course;
   const [find, setFind] = useState('');
   const [status, setStatus] = useState<EnrolmentStatus | 'all'>('active');
@@ -102,7 +108,7 @@ export function Students({ view }: { readonly view: SetupView }) {
           disabled={busy}
           onClick={() => act(() => joinCodeAction({ code, on: view.joinCode == null }))}
         >
-          {view.joinCode ? 'Take the code out of use' : 'Make a code to join by'}
+          {view.joinCode ? 'Delete the code' : 'Make a code to join by'}
         </Button>
       </Panel>
       <Panel>
@@ -133,30 +139,27 @@ export function Students({ view }: { readonly view: SetupView }) {
           />
           {ids.length > 0 ? (
             <div className="ml-auto flex flex-wrap items-center gap-2">
-              <span className="font-semibold">{ids.length} picked</span>
-              <select
-                aria-label="Move to section"
-                className={`${inputClasses} w-40!`}
+              <span className="font-semibold">{ids.length} selected</span>
+              <Choose
+                label="Move to a section"
+                className="w-40"
+                placeholder="Move to …"
                 value=""
                 disabled={busy}
-                onChange={(e) => move(e.target.value === 'none' ? null : Number(e.target.value))}
-              >
-                <option value="">Move to …</option>
-                {view.sections.map((s) => (
-                  <option key={s.id} value={s.id ?? 0}>
-                    {s.name}
-                  </option>
-                ))}
-                <option value="none">no section</option>
-              </select>
+                options={[
+                  ...view.sections.map((x) => ({ value: String(x.id ?? 0), label: x.name })),
+                  { value: 'none', label: 'no section' },
+                ]}
+                onChange={(to) => move(to === 'none' ? null : Number(to))}
+              />
               <Button disabled={busy} onClick={() => change('withdrawn', 'withdrawn')}>
                 Withdraw
               </Button>
               <Button disabled={busy} onClick={() => change('archived', 'archived')}>
                 Archive
               </Button>
-              <Button disabled={busy} onClick={() => change('active', 'taken back')}>
-                Take back
+              <Button disabled={busy} onClick={() => change('active', 'restored')}>
+                Restore
               </Button>
             </div>
           ) : null}
@@ -166,7 +169,7 @@ export function Students({ view }: { readonly view: SetupView }) {
         ) : (
           <Table
             head={[
-              { label: 'Pick' },
+              { label: 'Select' },
               { label: 'Student' },
               { label: 'Id' },
               { label: 'Address' },
@@ -179,7 +182,7 @@ export function Students({ view }: { readonly view: SetupView }) {
               <Cell>
                 <input
                   type="checkbox"
-                  aria-label="Pick all shown"
+                  aria-label="Select all shown"
                   className="accent-teal"
                   checked={all}
                   onChange={() => setPicked(all ? new Set() : new Set(shown.map((s) => s.id)))}
@@ -194,7 +197,7 @@ export function Students({ view }: { readonly view: SetupView }) {
                 <Cell>
                   <input
                     type="checkbox"
-                    aria-label={`Pick ${s.name}`}
+                    aria-label={`Select ${s.name}`}
                     className="accent-teal"
                     checked={picked.has(s.id)}
                     onChange={(e) => {

@@ -5,8 +5,11 @@ import type { UnitRow } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { EditSheet } from './EditSheet';
-import { SelectField, TextField } from './fields';
+import type { UnitForm } from '@/core/forms/setup';
+import { SelectField, TextField } from '../parts/fields';
 import { PROPOSED, useEdited } from './useEdited';
+
+const loadUnitForm = () => import('@/core/forms/setup').then((m) => m.unitForm);
 
 /** Units in the order of their tree, each with how deep it is. */
 export function unitTree(units: readonly UnitRow[]): { readonly unit: UnitRow; readonly depth: number }[] {
@@ -26,7 +29,7 @@ export const unitOptions = (units: readonly UnitRow[]): { value: number; label: 
 
 /** The institution and its units as a tree: added, renamed, moved, taken away. */
 export function Units({ code, units }: { readonly code: string; readonly units: readonly UnitRow[] }) {
-  const [edited, setEdited] = useState<(Omit<UnitRow, 'id'> & { id: number | null }) | null>(null);
+  const [edited, setEdited] = useState<UnitForm | null>(null);
   return (
     <Panel className="p-4">
       <h2 className="mb-2 font-serif text-lg font-semibold">The institution</h2>
@@ -62,10 +65,10 @@ function UnitSheet({
 }: {
   readonly code: string;
   readonly units: readonly UnitRow[];
-  readonly unit: Omit<UnitRow, 'id'> & { id: number | null };
+  readonly unit: UnitForm;
   readonly onClose: () => void;
 }) {
-  const { form, set, sheet } = useEdited(unit, {
+  const { control, sheet } = useEdited(loadUnitForm, unit, {
     code,
     what: 'unit',
     save: saveUnitAction,
@@ -75,15 +78,15 @@ function UnitSheet({
   const { id } = unit;
   return (
     <EditSheet title={id == null ? 'Add a unit' : unit.name} {...sheet}>
-      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
+      <TextField control={control} name="name" label="Name" />
       <SelectField
+        control={control}
+        name="parentId"
         label="Part of"
-        value={form.parentId ?? 0}
         options={[
-          { value: 0, label: 'nothing above it' },
+          { value: null, label: 'nothing above it' },
           ...unitOptions(units).filter((o) => o.value !== id),
         ]}
-        onChange={(parentId) => set({ parentId: parentId || null })}
       />
     </EditSheet>
   );

@@ -1,15 +1,21 @@
 'use client';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { dueEffectAction, saveActivityAction, saveCategoryAction } from '@/actions/setup';
 import { ACTIVITY_KINDS } from '@/core/course/kinds';
-import type { ActivityForm, CategoryForm, DueEffect, SetupView } from '@/core/views/setup';
+import type { ActivityForm, CategoryForm } from '@/core/forms/setup';
+import type { Instant } from '@/core/units';
+import type { DueEffect, SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { counted, dayAndTime } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
 import { EditSheet } from './EditSheet';
-import { InstantField, NumberField, SelectField, TextField, Ticks } from './fields';
+import { InstantField, NumberField, SelectField, TextField, TicksField } from '../parts/fields';
 import { useEdited } from './useEdited';
+
+const loadActivityForm = () => import('@/core/forms/setup').then((m) => m.activityForm);
+const loadCategoryForm = () => import('@/core/forms/setup').then((m) => m.categoryForm);
 
 const NEW_WORK: ActivityForm = {
   id: null,
@@ -26,8 +32,11 @@ const NEW_WORK: ActivityForm = {
 };
 const NEW_CATEGORY: CategoryForm = { id: null, name: '', weight: 0, dropLowest: 0 };
 
+/** What of the setup is drawn here. */
+type Drawn = Pick<SetupView, 'course' | 'categories' | 'activities' | 'outcomes'>;
+
 /** Categories with their weights, and every activity with its dates, points and outcomes. */
-export function Work({ view }: { readonly view: SetupView }) {
+export function Work({ view }: { readonly view: Drawn }) {
   const [work, setWork] = useState<ActivityForm | null>(null);
   const [category, setCategory] = useState<CategoryForm | null>(null);
   const { code, zone } = view.course;
@@ -41,7 +50,7 @@ export function Work({ view }: { readonly view: SetupView }) {
             { label: 'Category' },
             { label: 'Weight', right: true },
             { label: 'Lowest dropped', right: true },
-            { label: 'Works', right: true },
+            { label: 'Assignments', right: true },
             { label: '' },
           ]}
         >
@@ -69,7 +78,7 @@ export function Work({ view }: { readonly view: SetupView }) {
       <Panel>
         <Table
           head={[
-            { label: 'Work' },
+            { label: 'Assignment' },
             { label: 'Kind' },
             { label: 'Category' },
             { label: 'Points', right: true },
@@ -95,7 +104,7 @@ export function Work({ view }: { readonly view: SetupView }) {
           ))}
         </Table>
         <div className="border-line border-t p-3">
-          <Button onClick={() => setWork(NEW_WORK)}>Add a work</Button>
+          <Button onClick={() => setWork(NEW_WORK)}>Add an assignment</Button>
         </div>
       </Panel>
       {work ? <WorkSheet view={view} work={work} onClose={() => setWork(null)} /> : null}
@@ -113,7 +122,7 @@ function CategorySheet({
   readonly category: CategoryForm;
   readonly onClose: () => void;
 }) {
-  const { form, set, sheet } = useEdited(category, {
+  const { control, sheet } = useEdited(loadCategoryForm, category, {
     code,
     what: 'category',
     save: (edited) => saveCategoryAction({ code, form: edited }),
@@ -121,14 +130,9 @@ function CategorySheet({
   });
   return (
     <EditSheet title={category.id == null ? 'Add a category' : `Category ${category.name}`} {...sheet}>
-      <TextField label="Name" value={form.name} onChange={(name) => set({ name })} />
-      <NumberField label="Weight, %" value={form.weight} onChange={(n) => set({ weight: n ?? 0 })} />
-      <NumberField
-        label="How many works of lowest per cent are left out"
-        value={form.dropLowest}
-        step={1}
-        onChange={(n) => set({ dropLowest: n ?? 0 })}
-      />
+      <TextField control={control} name="name" label="Name" />
+      <NumberField control={control} name="weight" label="Weight, %" />
+      <NumberField control={control} name="dropLowest" label="How many of the lowest scores are dropped" />
     </EditSheet>
   );
 }
@@ -138,76 +142,64 @@ function WorkSheet({
   work,
   onClose,
 }: {
-  readonly view: SetupView;
+  readonly view: Drawn;
   readonly work: ActivityForm;
   readonly onClose: () => void;
 }) {
   const { code, zone } = view.course;
-  const {
-    form,
-    set: put,
-    act,
-    sheet,
-  } = useEdited(work, {
+  const { form, control, act, sheet } = useEdited(loadActivityForm, work, {
     code,
     what: 'activity',
     save: (edited) => saveActivityAction({ code, form: edited }),
     onClose,
   });
-  const [effect, setEffect] = useState<DueEffect | null>(null);
-  const set = (more: Partial<ActivityForm>) => {
-    put(more);
-    if ('due' in more) setEffect(null);
-  };
-  const { id } = form;
-  const save = () => {
-    // What another due date does to whom is said before it is done.
-    if (id != null && form.due !== work.due && !effect) {
-      act(() => dueEffectAction({ code, id, due: form.due }), { then: setEffect });
-      return;
-    }
-    sheet.onSave();
-  };
+  const { id } = work;
+  const due = useWatch({ control, name: 'due' });
+  /** What a due date does to whom, and which date that is: another date is looked at anew. */
+  const [looked, setLooked] = useState<{ readonly due: Instant | null; readonly effect: DueEffect } | null>(
+    null,
+  );
+  const effect = looked && looked.due === due ? looked.effect : null;
+  // What another due date does to whom is said before it is done.
+  const look = form.handleSubmit(() => {
+    if (id != null)
+      act(() => dueEffectAction({ code, id, due }), { then: (found) => setLooked({ due, effect: found }) });
+  });
+  const save = () => (id != null && due !== work.due && !effect ? look() : sheet.onSave());
   return (
     <EditSheet
-      title={id == null ? 'Add a work' : work.title}
+      title={id == null ? 'Add an assignment' : work.title}
       {...sheet}
       onSave={save}
       saveLabel={effect ? 'Save with this due date' : 'Save'}
     >
-      <TextField label="Title" value={form.title} onChange={(title) => set({ title })} />
+      <TextField control={control} name="title" label="Title" />
       <div className="grid grid-cols-2 gap-3">
         <SelectField
+          control={control}
+          name="kind"
           label="Kind"
-          value={form.kind}
           options={ACTIVITY_KINDS.map((k) => ({ value: k, label: k }))}
-          onChange={(kind) => set({ kind })}
         />
         <SelectField
+          control={control}
+          name="categoryId"
           label="Category"
-          value={form.categoryId ?? 0}
           options={[
-            { value: 0, label: 'none' },
-            ...view.categories.map((c) => ({ value: c.id ?? 0, label: c.name })),
+            { value: null, label: 'none' },
+            ...view.categories.map((c) => ({ value: c.id, label: c.name })),
           ]}
-          onChange={(c) => set({ categoryId: c || null })}
         />
-        <NumberField label="Points" value={form.points} onChange={(points) => set({ points })} />
+        <NumberField control={control} name="points" label="Points" />
+        <NumberField control={control} name="minutes" label="Estimated minutes" />
+        <InstantField control={control} name="opens" label="Opens" zone={zone} />
+        <InstantField control={control} name="due" label="Due" zone={zone} />
+        <InstantField control={control} name="closes" label="Closes" zone={zone} />
         <NumberField
-          label="Estimated minutes"
-          value={form.minutes}
-          step={1}
-          onChange={(minutes) => set({ minutes })}
-        />
-        <InstantField label="Opens" value={form.opens} zone={zone} onChange={(opens) => set({ opens })} />
-        <InstantField label="Due" value={form.due} zone={zone} onChange={(due) => set({ due })} />
-        <InstantField label="Closes" value={form.closes} zone={zone} onChange={(closes) => set({ closes })} />
-        <NumberField
+          control={control}
+          name="attempts"
           label="Attempts allowed"
-          value={form.attempts}
-          step={1}
           hint="Empty for as often as one likes"
-          onChange={(attempts) => set({ attempts })}
         />
       </div>
       {effect ? (
@@ -226,11 +218,11 @@ function WorkSheet({
           </ul>
         </div>
       ) : null}
-      <Ticks
+      <TicksField
+        control={control}
+        name="outcomeIds"
         label="Outcomes it covers"
         options={view.outcomes.map((o) => ({ value: o.id ?? 0, label: o.title }))}
-        value={form.outcomeIds}
-        onChange={(outcomeIds) => set({ outcomeIds })}
       />
     </EditSheet>
   );

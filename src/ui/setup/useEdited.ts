@@ -1,14 +1,17 @@
 'use client';
-import { useState } from 'react';
+import type { FieldValues } from 'react-hook-form';
+import type * as yup from 'yup';
 import { removeAction } from '@/actions/setup';
 import type { Outcome } from '@/actions/run';
 import { useAct } from '../parts/useAct';
+import { useYupForm } from '../parts/useYupForm';
 
 /** Said of a change that others rely on. */
 export const PROPOSED = '. What others rely on was proposed: whoever runs the installation decides';
 
 /** A part of the set-up while it is edited in its sheet: what is typed, and how it is saved and taken away. */
-export function useEdited<F extends { readonly id: number | null }, T>(
+export function useEdited<F extends FieldValues & { id: number | null }, T>(
+  load: () => Promise<yup.ObjectSchema<F>>,
   start: F,
   {
     code,
@@ -26,26 +29,27 @@ export function useEdited<F extends { readonly id: number | null }, T>(
     readonly onClose: () => void;
   },
 ) {
-  const [form, setForm] = useState(start);
+  const form = useYupForm(load, start);
   const { busy, act } = useAct();
-  const { id } = form;
+  const { id } = start;
   return {
     form,
-    set: (more: Partial<F>) => setForm({ ...form, ...more }),
+    control: form.control,
     act,
     /** What its sheet needs to know. */
     sheet: {
       busy,
       onClose,
-      onSave: () =>
-        act(() => save(form), {
+      onSave: form.handleSubmit((values) =>
+        act(() => save(values), {
           done: (value) => `${id == null ? 'Added' : 'Saved'}${done?.(value) ?? ''}`,
           then: onClose,
         }),
+      ),
       onRemove:
         id == null || what == null
           ? undefined
-          : () => act(() => removeAction({ code, what, id }), { done: 'Taken away', then: onClose }),
+          : () => act(() => removeAction({ code, what, id }), { done: 'Deleted', then: onClose }),
     },
   };
 }

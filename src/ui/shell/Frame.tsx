@@ -1,9 +1,12 @@
 'use client';
-import { ThemeProvider, useTheme } from 'next-themes';
+import { ThemeProvider } from 'next-themes';
+import dynamic from 'next/dynamic';
 import type { ReactNode } from 'react';
-import { Toaster } from 'sonner';
+import { Choice } from '../parts/Choice';
 
-/** What stands around every page: the theme and the place where results are announced. */
+const Notices = dynamic(() => import('./Notices'), { ssr: false });
+
+/** What stands around every page: the theme, the sheet that asks, and the place where results are announced. */
 export function Frame({ nonce, children }: { readonly nonce?: string; readonly children: ReactNode }) {
   return (
     <ThemeProvider
@@ -14,27 +17,8 @@ export function Frame({ nonce, children }: { readonly nonce?: string; readonly c
       nonce={nonce}
     >
       {children}
+      <Choice />
       <Notices />
     </ThemeProvider>
-  );
-}
-
-function Notices() {
-  const { resolvedTheme } = useTheme();
-  return (
-    <Toaster
-      theme={resolvedTheme === 'dark' ? 'dark' : 'light'}
-      position="top-right"
-      closeButton
-      duration={8000}
-      toastOptions={{
-        style: {
-          background: 'var(--panel)',
-          color: 'var(--ink)',
-          borderColor: 'var(--line)',
-          fontFamily: 'var(--font-sans)',
-        },
-      }}
-    />
   );
 }

@@ -41,7 +41,7 @@ export function Live({ code }: { readonly code: string }) {
     };
   }, [code, router]);
   return (
-    <span role="status" className="block">
+    <span role="status" className="block min-h-8">
       {state === 'live'
         ? '● live: what comes in shows by itself'
         : state === 'polling'

@@ -16,7 +16,7 @@ export function ThemeSwitch() {
       type="button"
       onClick={() => setTheme(dark ? 'light' : 'dark')}
       aria-label={dark ? 'Use the light theme' : 'Use the dark theme'}
-      className="text-muted hover:text-ink grid size-7 place-items-center rounded"
+      className="text-muted hover:text-ink grid size-7 place-items-center rounded max-sm:size-11"
     >
       <Icon className="size-4" aria-hidden />
     </button>

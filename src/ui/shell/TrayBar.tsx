@@ -17,20 +17,20 @@ export function TrayBar({ code, items }: { readonly code: string; readonly items
   return (
     <section
       aria-label="Selection"
-      className="bg-night text-on-night no-print sticky bottom-3 z-20 mt-4 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-lg px-4 py-2.5 shadow-lg"
+      className="bg-night text-on-night no-print sticky bottom-3 z-20 mt-4 flex flex-wrap items-center gap-x-4 gap-y-2 rounded-lg px-4 py-2.5 shadow-lg max-sm:gap-x-2 max-sm:px-3"
     >
-      <p className="min-w-0 flex-1">
-        <span className="font-semibold">{counted(items.length, 'student')} picked</span>{' '}
+      <p className="min-w-0 max-sm:basis-full sm:flex-1">
+        <span className="font-semibold">{counted(items.length, 'student')} selected</span>{' '}
         <span className="opacity-85">
           {reasons.slice(0, 2).join('; ')}
           {reasons.length > 2 ? '; …' : ''}
         </span>
       </p>
       <Button look="warm" onClick={() => router.push(`/c/${code}/compose`)}>
-        Message
+        Message {items.length}
       </Button>
       <Button look="night" onClick={() => router.push(`/c/${code}/compose?plan=1`)}>
-        Message with plan
+        Message {items.length} with plans
       </Button>
       <a href={`/api/courses/${code}/tray`} download className={buttonClasses('night')}>
         Export

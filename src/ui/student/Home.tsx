@@ -1,4 +1,7 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
+import { classes, finger } from '../parts/classes';
+import { Assignments } from '../brief/Assignments';
+import { OutcomeRanges } from '../brief/OutcomeRanges';
 import { Strips } from '../brief/Strips';
 import { Awake } from '../parts/Awake';
 import { counted, weekdayAndTime } from '@/core/format';
@@ -6,9 +9,15 @@ import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
 import { SignOut } from '../shell/SignOut';
 import { ThemeSwitch } from '../shell/ThemeSwitch';
+import { AgreementCard } from './AgreementCard';
+import { CheckInCard } from './CheckInCard';
+import { HelpCard } from './HelpCard';
 import { Join } from './Join';
+import { MailCopies } from './MailCopies';
+import { MeetingCard } from './MeetingCard';
 import { MessageCard } from './MessageCard';
 import { PlanCard } from './PlanCard';
+import { TalkCard } from './TalkCard';
 
 /** A student's own home: what was written to them, their plan, what is due, and their own picture. */
 export function Home({ home }: { readonly home: StudentHome }) {
@@ -34,6 +43,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
         {home.courses.map((course) => (
           <CourseSection key={course.head.code} course={course} />
         ))}
+        <MailCopies on={home.mailCopies} />
         <Join />
       </main>
     </div>
@@ -61,25 +71,37 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
         {Math.min(head.week, head.weeks)} of {head.weeks}
       </h2>
       {course.messages.map((message) => (
-        <MessageCard key={message.recipientId} message={message} zone={head.zone} />
+        <MessageCard key={message.recipientId} course={head.code} message={message} zone={head.zone} />
       ))}
+      <TalkCard course={head.code} zone={head.zone} talks={course.talks} offers={course.offers} />
+      <AgreementCard agreements={course.agreements} />
+      <HelpCard helpings={course.helpings} />
       {course.plans
         .filter((plan, i) => i === 0 || plan.steps.some((s) => s.doneAt == null))
         .map((plan) => (
-          <PlanCard key={plan.id} plan={plan} today={course.today} />
+          <PlanCard
+            key={plan.id}
+            plan={plan}
+            today={course.today}
+            missing={missing.map((w) => w.id)}
+            assignments={new Set(course.assignments.map((a) => a.id))}
+          />
         ))}
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">
           {course.open.length === 0
             ? 'Nothing is due in the next two weeks'
             : missing.length > 0
-              ? `${counted(missing.length, 'work')} still open, ${course.open.length - missing.length} coming up`
-              : `${counted(course.open.length, 'work')} coming up`}
+              ? `${counted(missing.length, 'assignment')} still open, ${course.open.length - missing.length} coming up`
+              : `${counted(course.open.length, 'assignment')} coming up`}
         </h3>
         <ul className="divide-line divide-y">
           {course.open.map((work) => (
-            <li key={work.title} className="flex flex-wrap justify-between gap-x-4 py-1.5">
-              <span>{work.title}</span>
+            <li key={work.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">
+              <a href={`#assignment-${work.id}`} className={classes('hover:underline', finger)}>
+                {work.title}
+                {work.points == null ? '' : `, ${counted(work.points, 'point')}`}
+              </a>
               <span className={work.status === 'missing' ? 'text-plum font-semibold' : 'text-muted'}>
                 {work.status === 'missing' ? 'was due' : 'due'} {weekdayAndTime(work.due!, head.zone)}
               </span>
@@ -87,18 +109,30 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
           ))}
         </ul>
       </Panel>
+      {course.active ? <CheckInCard course={head.code} zone={head.zone} checkIn={course.checkIn} /> : null}
+      {course.meeting ? <MeetingCard meeting={course.meeting} zone={head.zone} /> : null}
       {current ? (
         <Panel className="p-5">
           <h3 className="mb-2 font-serif text-lg font-semibold">Your term so far</h3>
           <Strips
             weeks={weeks}
             currentWeek={head.week}
-            usualDays={`week ${current.week}`}
+            usualDays="of 7 days"
             handedIn={missing.length === 0 ? 'nothing open' : `${missing.length} open`}
             trend="as of today"
           />
         </Panel>
       ) : null}
+      {course.outcomes.length > 0 ? (
+        <Panel className="p-5">
+          <h3 className="mb-2 font-serif text-lg font-semibold">What you have learned so far</h3>
+          <OutcomeRanges outcomes={course.outcomes} />
+        </Panel>
+      ) : null}
+      <Panel className="p-5">
+        <h3 className="mb-2 font-serif text-lg font-semibold">All assignments</h3>
+        <Assignments list={course.assignments} zone={head.zone} />
+      </Panel>
     </section>
   );
 }

@@ -2,13 +2,26 @@
 import { useOptimistic } from 'react';
 import { tickAction } from '@/actions/student';
 import type { LocalDate } from '@/core/units';
-import type { PlanView, StepView } from '@/core/views/plan';
+import type { PlanView, StepView } from '@/core/plans/plan';
+import { classes, finger } from '../parts/classes';
 import { counted, weekdayDay } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 
 /** The student's plan: steps to tick off, each with an undo. */
-export function PlanCard({ plan, today }: { readonly plan: PlanView; readonly today: LocalDate }) {
+export function PlanCard({
+  plan,
+  today,
+  missing,
+  assignments,
+}: {
+  readonly plan: PlanView;
+  readonly today: LocalDate;
+  /** The student's missing assignments, by id. */
+  readonly missing: readonly number[];
+  /** The assignments that stand on the page, by id. */
+  readonly assignments: ReadonlySet<number>;
+}) {
   const { act } = useAct();
   const [steps, showTick] = useOptimistic(plan.steps, (now, change: { id: number; done: boolean }) =>
     now.map((s) => (s.id === change.id ? { ...s, doneAt: change.done ? 1 : null } : s)),
@@ -32,7 +45,9 @@ export function PlanCard({ plan, today }: { readonly plan: PlanView; readonly to
           ? 'Your plan is done'
           : `Your plan: ${counted(open.length, 'step')} to go, next “${open[0]!.title}”`}
       </h3>
-      <p className="text-muted mb-2 text-[13px]">From {plan.by}</p>
+      <p className="text-muted mb-2 text-[13px]">
+        From {plan.by}. {leftOut(steps, missing)}
+      </p>
       <ol className="divide-line divide-y">
         {steps.map((step) => {
           const late = step.doneAt == null && step.on < today;
@@ -43,15 +58,26 @@ export function PlanCard({ plan, today }: { readonly plan: PlanView; readonly to
                   type="checkbox"
                   className="accent-teal size-4 shrink-0 translate-y-0.5"
                   checked={step.doneAt != null}
+                  disabled={step.byItself != null}
                   onChange={(e) => tick(step, e.target.checked)}
                 />
                 <span className="flex-1">
                   <span className={step.doneAt == null ? 'font-semibold' : 'text-muted line-through'}>
-                    {step.title}
+                    {step.activityId == null || !assignments.has(step.activityId) ? (
+                      step.title
+                    ) : (
+                      <a
+                        href={`#assignment-${step.activityId}`}
+                        className={classes('hover:underline', finger)}
+                      >
+                        {step.title}
+                      </a>
+                    )}
                   </span>
                   <span className="text-muted">
                     {' '}
-                    {step.minutes} min{step.why ? ` · ${step.why}` : ''}
+                    {step.minutes} min
+                    {step.byItself ? ` · ${step.byItself}` : step.why ? ` · ${step.why}` : ''}
                   </span>
                 </span>
                 <span className={late ? 'text-plum text-[13px] font-semibold' : 'text-muted text-[13px]'}>
@@ -64,4 +90,10 @@ export function PlanCard({ plan, today }: { readonly plan: PlanView; readonly to
       </ol>
     </Panel>
   );
+}
+
+/** What of the missing assignments is not in the plan: it does not have to be done all at once. */
+function leftOut(steps: readonly StepView[], missing: readonly number[]): string {
+  const out = missing.filter((id) => !steps.some((s) => s.activityId === id)).length;
+  return out === 0 ? '' : `${counted(out, 'other assignment')} that you are missing can wait.`;
 }

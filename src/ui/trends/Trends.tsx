@@ -1,4 +1,5 @@
 'use client';
+import { pickedFor, type Picked } from '@/core/acts/pick';
 import { TREND_SHOWS, trendShows, type TrendShow } from '@/core/tables/trendShow';
 import type { TrendsView } from '@/core/views/trends';
 import { Button } from '../parts/Button';
@@ -11,7 +12,7 @@ import { Sparkline } from '../parts/Sparkline';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery } from '../ribbon/useQuery';
+import { address, useAddress } from '../parts/useAddress';
 import { Multiples } from './Multiples';
 import { StandingChart } from './StandingChart';
 import { studentColumn } from '@/core/tables/people';
@@ -20,28 +21,32 @@ import { trendsTable, turnWords } from '@/core/tables/trends';
 const LABELS: Record<TrendShow, string> = {
   all: 'Everyone',
   falling: 'Falling',
-  though: 'Falling though they work',
+  though: 'Falling despite the time',
   rising: 'Rising',
-  down: 'Turned down',
-  up: 'Turned up',
+  down: 'Dropped',
+  up: 'Rose',
 };
+
+const ADDRESS = address({ show: 'all', tab: 'standing', sort: trendsTable.usual, student: null });
 
 /** The weekly standing of the class, and whose goes another way. */
 export function Trends({ view }: { readonly view: TrendsView }) {
   const { code } = view.course;
-  const { query, change, note } = useQuery();
-  const { picked, pick, toggle } = usePick(code, view.tray);
-  const shown = TREND_SHOWS.find((s) => s === query.get('show')) ?? 'all';
-  const tab = query.get('tab') === 'works' ? 'works' : 'standing';
+  const { asked, ask, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
+  const shown = TREND_SHOWS.find((s) => s === asked.show) ?? 'all';
+  const tab = asked.tab === 'assignments' ? 'assignments' : 'standing';
+  // Of the whole term there is nothing before to compare with.
+  const hasBefore = view.scope.window.from > view.scope.termStart;
   const rows = trendsTable.rows(view, { show: shown });
   const window = spanText(view.scope.window);
-  const reasons: Record<TrendShow, string> = {
-    all: 'picked from the trends',
-    falling: 'grades falling against the class',
-    though: 'grades falling though they work',
-    rising: 'grades rising against the class',
-    down: `work turned down ${window}`,
-    up: `work turned up ${window}`,
+  const reasons: Record<TrendShow, Picked> = {
+    all: pickedFor('selected from the trends'),
+    falling: pickedFor('grades falling against the class', 'slipping'),
+    though: pickedFor('grades falling despite the time on task', 'slipping'),
+    rising: pickedFor('grades rising against the class', 'improved'),
+    down: pickedFor(`results dropped, ${window}`, 'slipping'),
+    up: pickedFor(`results rose, ${window}`, 'improved'),
   };
   return (
     <>
@@ -53,24 +58,26 @@ export function Trends({ view }: { readonly view: TrendsView }) {
           value={tab}
           options={[
             { value: 'standing', label: 'Standing by week' },
-            { value: 'works', label: 'All works' },
+            { value: 'assignments', label: 'All assignments' },
           ]}
-          onChange={(v) => note({ tab: v === 'standing' ? null : v })}
+          onChange={(v) => note({ tab: v })}
         />
       </div>
       <Panel className="mb-3 p-4">
-        {tab === 'works' ? <Multiples view={view} /> : <StandingChart view={view} />}
+        {tab === 'assignments' ? <Multiples view={view} /> : <StandingChart view={view} />}
       </Panel>
       <div className="no-print mb-2 flex flex-wrap items-center gap-2">
         <Chips
           label="Show"
           value={shown}
-          options={TREND_SHOWS.map((value) => ({
+          options={TREND_SHOWS.filter(
+            (value) => hasBefore || value === shown || (value !== 'down' && value !== 'up'),
+          ).map((value) => ({
             value,
             label: LABELS[value],
             count: view.rows.filter(trendShows[value]).length,
           }))}
-          onChange={(v) => note({ show: v === 'all' ? null : v })}
+          onChange={(v) => note({ show: v })}
         />
         {shown !== 'all' && rows.length > 0 ? (
           <Button
@@ -82,14 +89,14 @@ export function Trends({ view }: { readonly view: TrendsView }) {
               )
             }
           >
-            Pick these {rows.length}
+            Select these {rows.length}
           </Button>
         ) : null}
         <span className="ml-auto">
           <ExportLinks
             code={code}
             list="trends"
-            extra={{ show: shown === 'all' ? null : shown, sort: query.get('sort') }}
+            extra={{ show: shown === 'all' ? null : shown, sort: asked.sort }}
           />
         </span>
       </div>
@@ -103,22 +110,17 @@ export function Trends({ view }: { readonly view: TrendsView }) {
             </StudentLink>
           ),
           line: (r) => <Sparkline values={r.weeks} />,
-          turn: (r) =>
-            r.turn == null ? (
-              <span className="text-muted">too few works</span>
-            ) : (
-              <span title={`${r.turn.works} works against ${r.turn.worksBefore}`}>{turnWords(r)}</span>
-            ),
+          turn: (r) => (r.turn == null ? <span className="text-muted">{turnWords(r)}</span> : turnWords(r)),
           beside: (r) => (
             <Button
               look="quiet"
               small
               aria-pressed={view.student?.id === r.enrolmentId}
               onClick={() =>
-                change({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
+                ask({ student: view.student?.id === r.enrolmentId ? null : String(r.enrolmentId) })
               }
             >
-              {view.student?.id === r.enrolmentId ? 'take out' : 'show'}
+              {view.student?.id === r.enrolmentId ? 'hide' : 'show'}
               <span className="sr-only">
                 {' '}
                 {r.given} {r.family} in the chart
@@ -128,7 +130,7 @@ export function Trends({ view }: { readonly view: TrendsView }) {
         }}
         rows={rows}
         idOf={(r) => r.enrolmentId}
-        start={query.get('sort') ?? trendsTable.usual}
+        start={asked.sort}
         onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
@@ -144,8 +146,8 @@ function headline(view: TrendsView): string {
   const falling = view.rows.filter(trendShows.falling).length;
   const though = view.rows.filter(trendShows.though).length;
   if (view.rows.length === 0) return 'Nobody is in this group';
-  if (falling === 0) return 'Nobody falls against the class';
-  return `${counted(falling, 'student')} ${falling === 1 ? 'falls' : 'fall'} against the class${though > 0 ? `, ${though} of them though they work` : ''}`;
+  if (falling === 0) return 'Nobody is falling against the class';
+  return `${counted(falling, 'student')} ${falling === 1 ? 'is' : 'are'} falling against the class${though > 0 ? `, ${though} of them despite the time they put in` : ''}`;
 }
 
 function subline(view: TrendsView): string {
@@ -153,5 +155,9 @@ function subline(view: TrendsView): string {
   const down = view.rows.filter(trendShows.down).length;
   const up = view.rows.filter(trendShows.up).length;
   const unknown = view.rows.filter((r) => r.direction === 'unknown').length;
-  return `In ${spanText(view.scope.window)} ${down} turned down and ${up} up. Too little data for ${unknown}.`;
+  const turns =
+    view.scope.window.from > view.scope.termStart
+      ? `${spanText(view.scope.window)}: ${down} dropped, ${up} rose. `
+      : '';
+  return `${turns}${unknown === 0 ? 'Everybody has enough graded assignments for a trend.' : `Too few graded assignments for a trend of ${counted(unknown, 'student')}.`}`;
 }

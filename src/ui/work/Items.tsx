@@ -15,12 +15,10 @@ export function Items({ items }: { readonly items: readonly ItemDifficulty[] }) 
       <p className="text-muted mb-2 text-[13px]">
         Mean score of each item at the first answer of a student; later attempts have seen it.
       </p>
-      <ul className="grid gap-x-8 gap-y-1 text-[13px] sm:grid-cols-2 lg:grid-cols-3">
+      <ul className="grid grid-cols-1 gap-x-8 gap-y-1 text-[13px] sm:grid-cols-2 lg:grid-cols-3">
         {items.map(({ item, p, answered }) => (
           <li key={item} className="flex items-center gap-2">
-            <span className="w-24 truncate" title={item}>
-              {item}
-            </span>
+            <span className="w-24 break-words">{item}</span>
             <span className="bg-paper relative h-3 flex-1 overflow-hidden rounded-sm" aria-hidden>
               <span
                 className="bg-teal absolute inset-y-0 left-0"

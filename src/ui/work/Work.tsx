@@ -1,29 +1,39 @@
 'use client';
 import Link from 'next/link';
+import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
-import { bandWords } from '@/core/gradebook/bands';
 import { type Summary } from '@/core/gradebook/distribution';
 import { waitsForGrade } from '@/core/tables/gradeFilters';
-import { pickReason } from '@/core/tables/pickReason';
-import { goesBackIntoClass } from '@/core/gradebook/readDown';
+import { pickOf } from '@/core/tables/pickOf';
+import { audienceHref } from '@/core/people/audienceHref';
+import { pointsSelection } from '@/core/tables/gradeSelection';
+import { classVerdict, LEAST_GRADES, verdictSentence, wentWords } from '@/core/gradebook/classVerdict';
 import type { WorkView } from '@/core/views/work';
 import { Button, buttonClasses } from '../parts/Button';
 import { Chips } from '../parts/Chips';
+import { Choose } from '../parts/Choose';
 import { DataTable } from '../parts/DataTable';
+import { Definition } from '../parts/Definition';
 import { ExportLinks } from '../parts/ExportLinks';
 import { counted, minutesText, oneDigit, weekdayAndTime } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { SweepBars } from '../parts/SweepBars';
 import { usePick } from '../parts/usePick';
+import { Wide } from '../parts/Wide';
 import { ScopeBar } from '../ribbon/ScopeBar';
-import { useQuery, withScope } from '../ribbon/useQuery';
+import { address, useAddress } from '../parts/useAddress';
+import { withScope } from '../ribbon/withScope';
 import { Items } from './Items';
 import { studentColumn } from '@/core/tables/people';
 import {
   workShowOf,
   workBins,
-  type BinRange,
+  binsRange,
+  pointStep,
+  rangeBins,
+  rangeText,
+  type PointRange,
   workTable,
   type WorkShow,
   workShows,
@@ -31,23 +41,25 @@ import {
   hoursText,
 } from '@/core/tables/work';
 
+const ADDRESS = address({ status: 'all', sort: workTable.usual });
+
 /** One work: how it went, for whom it did not, and whether it goes back into class. */
 export function Work({ view }: { readonly view: WorkView }) {
   const { code, zone } = view.course;
-  const { query, note } = useQuery();
-  const { picked, pick, toggle } = usePick(code, view.tray);
-  const asked = Object.fromEntries(query);
+  const query = useSearchParams();
+  const { asked, note } = useAddress(ADDRESS);
+  const { picked, pick, toggle } = usePick(view);
   const shown = workShowOf(asked);
   const bins = workBins(view);
-  const [range, setRange] = useState<BinRange | null>(null);
-  const rangeText = range ? `${range[0]}-${range[1]}` : null;
-  const rows = workTable.rows(view, { ...asked, range: rangeText ?? undefined });
+  const [range, setRange] = useState<PointRange | null>(null);
+  const step = pointStep(view);
+  const rows = workTable.rows(view, { ...asked, range: range ? rangeText(range) : undefined });
   const reason =
     range != null
-      ? `${bins[range[0]]!.from} to ${bins[range[1]]!.to} points in ${view.title}`
+      ? `${range.from} to ${range.to} points in ${view.title}`
       : shown === 'all'
-        ? `picked at ${view.title}`
-        : pickReason(shown, view.title);
+        ? `selected at ${view.title}`
+        : pickOf(shown, view);
   const { summary: s } = view;
   const count = (f: WorkShow) => view.rows.filter((r) => workShows(r, f, view.maximum)).length;
   return (
@@ -55,13 +67,13 @@ export function Work({ view }: { readonly view: WorkView }) {
       <ViewHead
         title={headline(view)}
         aside={
-          <span className="no-print flex gap-2">
+          <span className="no-print flex flex-wrap gap-2">
             {view.before ? (
               <Link
                 href={withScope(`/c/${code}/work/${view.before}`, query)}
                 className={buttonClasses('quiet')}
               >
-                Work before
+                Previous assignment
               </Link>
             ) : null}
             {view.after ? (
@@ -69,7 +81,7 @@ export function Work({ view }: { readonly view: WorkView }) {
                 href={withScope(`/c/${code}/work/${view.after}`, query)}
                 className={buttonClasses('quiet')}
               >
-                Next work
+                Next assignment
               </Link>
             ) : null}
             <Link href={withScope(`/c/${code}/gradebook`, query)} className={buttonClasses('quiet')}>
@@ -90,8 +102,8 @@ export function Work({ view }: { readonly view: WorkView }) {
           .filter(Boolean)
           .join(' · ')}
       </ViewHead>
-      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} />
-      <div className="mb-3 grid items-start gap-3 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
+      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} days={false} />
+      <div className="mb-3 grid grid-cols-1 items-start gap-3 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <Panel className="p-4">
           {s && bins.length > 0 ? (
             <>
@@ -100,23 +112,29 @@ export function Work({ view }: { readonly view: WorkView }) {
                 {oneDigit(s.highest)}
               </h2>
               <p className="text-muted text-[13px]">
-                Students by points. Sweep over bars, or write a range; the list below follows.
+                Students by points. Sweep over bars or type a range; the list below follows.
               </p>
               <SweepBars
                 bins={bins}
                 unit="points"
-                range={range}
-                onRange={setRange}
+                range={range && rangeBins(bins, range)}
+                onRange={(b) => setRange(b && binsRange(bins, b, step))}
                 marks={[{ at: s.median, label: `median ${oneDigit(s.median)}` }]}
               />
               <div className="flex flex-wrap items-center gap-3 text-[13px]">
-                <RangeFields bins={bins} range={range} onRange={setRange} />
+                <RangeFields most={bins.at(-1)!.to} step={step} range={range} onRange={setRange} />
                 {range ? (
                   <>
                     <span role="status">{counted(rows.length, 'student')}</span>
                     <Button small look="quiet" onClick={() => setRange(null)}>
                       All scores
                     </Button>
+                    <Link
+                      href={audienceHref(code, pointsSelection(view.id, range.from, range.to))}
+                      className={buttonClasses('quiet', undefined, true)}
+                    >
+                      Build an audience from this
+                    </Link>
                   </>
                 ) : null}
               </div>
@@ -142,7 +160,7 @@ export function Work({ view }: { readonly view: WorkView }) {
               count: count(f),
             })),
           ]}
-          onChange={(v) => note({ status: v === 'all' ? null : v })}
+          onChange={(v) => note({ status: v })}
         />
         {rows.length > 0 && (shown !== 'all' || range) ? (
           <Button
@@ -154,7 +172,7 @@ export function Work({ view }: { readonly view: WorkView }) {
               )
             }
           >
-            Pick these {rows.length}
+            Select these {rows.length}
           </Button>
         ) : null}
         <span className="ml-auto">
@@ -164,8 +182,8 @@ export function Work({ view }: { readonly view: WorkView }) {
             extra={{
               work: String(view.id),
               status: shown === 'all' ? null : shown,
-              range: rangeText,
-              sort: query.get('sort'),
+              range: range && rangeText(range),
+              sort: asked.sort,
             }}
           />
         </span>
@@ -184,7 +202,7 @@ export function Work({ view }: { readonly view: WorkView }) {
         }}
         rows={rows}
         idOf={(r) => r.enrolmentId}
-        start={query.get('sort') ?? workTable.usual}
+        start={asked.sort}
         onSort={(sort) => note({ sort })}
         picked={picked}
         pickId={(r) => r.enrolmentId}
@@ -199,8 +217,8 @@ export function Work({ view }: { readonly view: WorkView }) {
 function headline(view: WorkView): string {
   const missing = view.rows.filter((r) => r.status === 'missing').length;
   const waiting = view.rows.filter((r) => waitsForGrade(r.status, view.maximum)).length;
-  if (goesBackIntoClass(view.low, view.graded))
-    return `${view.title} went badly for ${view.low} of ${view.graded}`;
+  if (classVerdict(view) === 'many struggled')
+    return `Many struggled with ${wentWords({ ...view, outcomes: [] })}`;
   if (missing > 0) return `${missing} of ${view.rows.length} have not handed in ${view.title}`;
   if (waiting > 0) return `${waiting} of ${view.rows.length} wait for the grade of ${view.title}`;
   return view.graded > 0
@@ -208,48 +226,41 @@ function headline(view: WorkView): string {
     : `${view.title}: nothing to grade yet`;
 }
 
+/** The range as two numbers, on the scale of the points. */
 function RangeFields({
-  bins,
+  most,
+  step,
   range,
   onRange,
 }: {
-  readonly bins: readonly { readonly from: number; readonly to: number }[];
-  readonly range: readonly [number, number] | null;
-  readonly onRange: (range: readonly [number, number]) => void;
+  readonly most: number;
+  readonly step: number;
+  readonly range: PointRange | null;
+  readonly onRange: (range: PointRange) => void;
 }) {
-  const [from, to] = range ?? [0, bins.length - 1];
-  const look = 'border-edge/70 bg-panel rounded border px-1';
+  const { from, to } = range ?? { from: 0, to: most };
+  const field = (value: number, set: (value: number) => PointRange, label: string) => (
+    <label>
+      {label}{' '}
+      <input
+        type="number"
+        className="border-edge/70 bg-panel w-18 rounded border px-1"
+        min={0}
+        max={most}
+        step={step}
+        value={value}
+        onChange={(e) => {
+          const typed = e.target.valueAsNumber;
+          if (Number.isFinite(typed) && typed >= 0) onRange(set(typed));
+        }}
+      />
+    </label>
+  );
   return (
     <span className="flex items-center gap-1.5">
-      <label>
-        From{' '}
-        <select
-          className={look}
-          value={from}
-          onChange={(e) => onRange([Number(e.target.value), Math.max(to, Number(e.target.value))])}
-        >
-          {bins.map((b, i) => (
-            <option key={b.from} value={i}>
-              {b.from}
-            </option>
-          ))}
-        </select>
-      </label>
-      <label>
-        to{' '}
-        <select
-          className={look}
-          value={to}
-          onChange={(e) => onRange([Math.min(from, Number(e.target.value)), Number(e.target.value)])}
-        >
-          {bins.map((b, i) => (
-            <option key={b.from} value={i}>
-              {b.to}
-            </option>
-          ))}
-        </select>{' '}
-        points
-      </label>
+      {field(from, (v) => ({ from: v, to: Math.max(v, to) }), 'From')}
+      {field(to, (v) => ({ from: Math.min(v, from), to: v }), 'to')}
+      points, both included
     </span>
   );
 }
@@ -272,64 +283,61 @@ function Beside({ view }: { readonly view: WorkView }) {
   );
   return (
     <div className="space-y-3 text-[13px]">
-      {goesBackIntoClass(view.low, view.graded) ? (
-        <p className="border-plum border-l-4 pl-2">
-          <span className="font-semibold">Read down, not across:</span> {view.low} of {view.graded} have{' '}
-          {bandWords('low', view.cuts)}. That many is about the topic, so take it back into class rather than
-          to single students.
-        </p>
-      ) : view.graded > 0 ? (
-        <p>
-          {view.low} of {view.graded} have {bandWords('low', view.cuts)}: a matter of single students, not of
-          the class.
+      {view.graded > 0 ? (
+        <p className={classVerdict(view) === 'many struggled' ? 'border-plum border-l-4 pl-2' : undefined}>
+          {verdictSentence(view)}
+          <Definition of="Many struggled">
+            {`Said where at least a third of the scores are low, of at least ${LEAST_GRADES} graded.`}
+          </Definition>
         </p>
       ) : null}
-      <table className="w-full">
-        <thead className="text-muted">
-          <tr>
-            <th className="text-left font-normal">Points</th>
-            <th className="text-right font-normal">Median</th>
-            <th className="text-right font-normal">Middle half</th>
-            <th className="text-right font-normal">Graded</th>
-          </tr>
-        </thead>
-        <tbody>
-          {line('The course', view.courseSummary)}
-          {view.sections.map((s) => line(s.name, s.summary))}
-          {chosen ? (
-            <tr className="border-line/60 bg-amber-wash border-t">
-              <th scope="row" className="py-0.5 text-left font-semibold">
-                {chosen.given} {chosen.family}
-              </th>
-              <td className="text-right font-semibold">{chosen.points ?? chosen.status}</td>
-              <td className="text-muted text-right" colSpan={2}>
-                {Math.round(chosen.minutes)} min, {counted(chosen.attempts, 'attempt')}
-              </td>
+      <Wide label="Figures">
+        <table className="w-full">
+          <thead className="text-muted">
+            <tr>
+              <th className="text-left font-normal">Points</th>
+              <th className="text-right font-normal">Median</th>
+              <th className="text-right font-normal">Middle half</th>
+              <th className="text-right font-normal">Graded</th>
             </tr>
-          ) : null}
-        </tbody>
-      </table>
-      <label className="block">
-        Beside them{' '}
-        <select
-          className="border-edge/70 bg-panel max-w-52 rounded border px-1"
-          value={student ?? ''}
-          onChange={(e) => setStudent(e.target.value === '' ? null : Number(e.target.value))}
-        >
-          <option value="">nobody</option>
-          {view.rows.map((r) => (
-            <option key={r.enrolmentId} value={r.enrolmentId}>
-              {r.family}, {r.given}
-            </option>
-          ))}
-        </select>
-      </label>
+          </thead>
+          <tbody>
+            {line('The course', view.courseSummary)}
+            {view.sections.map((s) => line(s.name, s.summary))}
+            {chosen ? (
+              <tr className="border-line/60 bg-amber-wash border-t">
+                <th scope="row" className="py-0.5 text-left font-semibold">
+                  {chosen.given} {chosen.family}
+                </th>
+                <td className="text-right font-semibold">{chosen.points ?? chosen.status}</td>
+                <td className="text-muted text-right" colSpan={2}>
+                  {Math.round(chosen.minutes)} min, {counted(chosen.attempts, 'attempt')}
+                </td>
+              </tr>
+            ) : null}
+          </tbody>
+        </table>
+      </Wide>
+      <div className="flex items-center gap-2">
+        Compare with
+        <Choose
+          label="Compare with"
+          small
+          className="w-52"
+          value={student == null ? '' : String(student)}
+          options={[
+            { value: '', label: 'nobody' },
+            ...view.rows.map((r) => ({ value: String(r.enrolmentId), label: `${r.family}, ${r.given}` })),
+          ]}
+          onChange={(id) => setStudent(id === '' ? null : Number(id))}
+        />
+      </div>
       <p className="text-muted">
         {view.minutes
           ? `Time on it: median ${minutesText(view.minutes.median)}, half of those who opened it between ${minutesText(view.minutes.low)} and ${minutesText(view.minutes.high)}${view.estimated ? `; planned ${view.estimated} min` : ''}.`
           : 'Nobody has spent time on it yet.'}{' '}
         {view.feedback
-          ? `Feedback came back after ${hoursText(view.feedback.median)} in the middle, ${hoursText(view.feedback.highest)} at the longest.`
+          ? `Feedback after: median ${hoursText(view.feedback.median)}, longest ${hoursText(view.feedback.highest)}.`
           : ''}
       </p>
     </div>

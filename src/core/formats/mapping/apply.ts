@@ -3,7 +3,7 @@ import { no, ok, type Result } from '../../result';
 import { SPECS } from '../courseFiles';
 import { type FileKind, type RecordOf } from '../../course/records';
 import { faultOf, repeatedColumn, type CsvRow, type CsvTable } from '../csv';
-import { formatInstant, shorten } from '../instant';
+import { formatInstant, shorten } from '../../calendar/instant';
 import { readRows, tooManyRejected, type ReadTable, type RejectedRow } from '../table';
 import { columnsOf, type MappedColumn } from './columns';
 import { parseDayIn, parseInstantIn } from './dates';
@@ -50,7 +50,7 @@ function objectionTo(header: readonly string[], mapping: Mapping): string | null
   if (lacks) return `the mapping does not say where ${lacks.name} comes from`;
   if (!isZone(mapping.zone)) return `there is no time zone “${shorten(mapping.zone)}”`;
   if (mapping.shape !== kindOfShape(mapping.shape) && mapping.spread.length === 0)
-    return 'the mapping names no column that holds a work or an item';
+    return 'the mapping names no column that holds an assignment or an item';
   for (const source of [...Object.values(mapping.fields), ...mapping.spread]) {
     if (!('column' in source)) continue;
     if (!header.includes(source.column)) return `line 1: the column “${source.column}” is missing`;

@@ -1,8 +1,8 @@
 import { instantOf, localDate, minuteOfDay } from '../../calendar/zone';
 import { no, ok, type Result } from '../../result';
 import type { Instant, LocalDate } from '../../units';
-import { parseDate } from '../day';
-import { parseInstant, shorten } from '../instant';
+import { parseDate } from '../../calendar/day';
+import { parseInstant, shorten } from '../../calendar/instant';
 import type { DayOrder } from '../../course/mapping';
 
 const DAY = /^(\d{1,4})[./-](\d{1,2})[./-](\d{1,4})\.?/;

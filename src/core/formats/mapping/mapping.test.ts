@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseCsv, type CsvTable } from '../csv';
-import { parseInstant } from '../instant';
+import { parseInstant } from '../../calendar/instant';
 import type { EventRecord, GradebookRecord } from '../../course/records';
 import { partOfName } from '../../course/personName';
 import { applyMapping } from './apply';

@@ -1,3 +1,4 @@
+import { plainWords } from '../../people/plainText';
 import type { CsvTable } from '../csv';
 import { columnsOf } from './columns';
 import type { DayOrder, FieldSource, Mapping, Shape } from '../../course/mapping';
@@ -87,13 +88,7 @@ const REGISTER: Readonly<Record<string, string>> = {
   e: 'excused',
 };
 
-const plain = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
+const plain = (text: string): string => plainWords(text).join(' ');
 
 /** The different values of a column, in the order in which they come; null if there are more than `most`. */
 export function valuesOf(table: CsvTable, column: string, most = 30): string[] | null {

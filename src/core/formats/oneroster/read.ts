@@ -5,8 +5,8 @@ import type { Instant } from '../../units';
 import { type ActivityRecord, type GradebookRecord, type RosterRecord } from '../../course/records';
 import { ACTIVITY_KINDS, ENROLMENT_STATUSES } from '../../course/kinds';
 import { faultOf, parseCsv, plainCell, repeatedColumn } from '../csv';
-import { parseDate } from '../day';
-import { parseInstant } from '../instant';
+import { parseDate } from '../../calendar/day';
+import { parseInstant } from '../../calendar/instant';
 import type { ReadTable, RejectedRow } from '../table';
 import { NOTHING_KNOWN, type KnownCategory, type KnownCourse, type SourceIds } from './known';
 import { UNNAMED_ORG } from './tables';
@@ -343,7 +343,7 @@ export function courseOf(
         id: l.id,
         title,
         kind,
-        category: category?.title ?? (points == null ? null : 'Work'),
+        category: category?.title ?? (points == null ? null : 'Assignments'),
         categoryWeight: category?.weight ?? (points == null ? null : 1),
         dropLowest: category?.dropLowest ?? 0,
         points,

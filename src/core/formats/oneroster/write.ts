@@ -4,7 +4,7 @@ import { addDays, localDate } from '../../calendar/zone';
 import type { Instant } from '../../units';
 import { writeCsv } from '../csv';
 import type { ActivityRecord, GradebookRecord, RosterRecord } from '../../course/records';
-import { formatInstant } from '../instant';
+import { formatInstant } from '../../calendar/instant';
 import { ONEROSTER_FILES, UNNAMED_ORG, type OneRosterFile } from './tables';
 
 /** A course as it is handed out. */

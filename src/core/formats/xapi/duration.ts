@@ -1,6 +1,6 @@
 import { no, ok, type Result } from '../../result';
 import type { Seconds } from '../../units';
-import { shorten } from '../instant';
+import { shorten } from '../../calendar/instant';
 
 const PATTERN =
   /^P(?:(\d+(?:[.,]\d+)?)W|(?:(\d+(?:[.,]\d+)?)Y)?(?:(\d+(?:[.,]\d+)?)M)?(?:(\d+(?:[.,]\d+)?)D)?(?:T(?:(\d+(?:[.,]\d+)?)H)?(?:(\d+(?:[.,]\d+)?)M)?(?:(\d+(?:[.,]\d+)?)S)?)?)$/;

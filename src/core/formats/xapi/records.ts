@@ -2,7 +2,7 @@ import { no, ok, type Result } from '../../result';
 import type { Instant, Seconds } from '../../units';
 import { EVENT_KINDS, type EventKind } from '../../course/kinds';
 import type { ActivityKind } from '../../course/kinds';
-import { parseInstant } from '../instant';
+import { parseInstant } from '../../calendar/instant';
 import { LONGEST_SITTING, parseDuration } from './duration';
 import { personKey } from './person';
 import { IDENTIFIERS, type Statement } from './statement';

@@ -1,7 +1,7 @@
 import { partOfName } from '../../course/personName';
 import { idAndAddress } from './person';
 import type { WaitingPerson } from '../../views/live';
-import type { StudentForm } from '../../views/setup';
+import type { StudentForm } from '../../forms/setup';
 
 /** A student of whom nothing is on record yet. */
 export const NOBODY: StudentForm = {

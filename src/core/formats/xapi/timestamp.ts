@@ -1,6 +1,6 @@
 import { no, type Result } from '../../result';
 import type { Instant } from '../../units';
-import { ANY_YEAR, parseInstant } from '../instant';
+import { ANY_YEAR, parseInstant } from '../../calendar/instant';
 
 /**
  * Reads an instant of a statement or of a request about statements: ISO 8601 with a zone, of any year. The offset

@@ -1,5 +1,5 @@
 import type { EventRecord } from '../../course/records';
-import { formatInstant } from '../instant';
+import { formatInstant } from '../../calendar/instant';
 import { formatDuration } from './duration';
 import { EVENT_ID, EVENT_KIND } from './records';
 import { VERB_OF } from './verbs';

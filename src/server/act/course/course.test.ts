@@ -1,7 +1,8 @@
 import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../../tests/support/course';
-import type { ActivityForm, SetupView } from '@/core/views/setup';
+import type { ActivityForm } from '@/core/forms/setup';
+import type { SetupView } from '@/core/views/setup';
 import { activities, courses, dayTotals, enrolments, events, sections } from '@/data/schema';
 import { importFiles } from '../../intake/intake';
 import { roundsView } from '../../look/rounds';

@@ -1,7 +1,8 @@
 import { and, eq, inArray, or } from 'drizzle-orm';
 import { isZone } from '@/core/calendar/zone';
 import { findCircle } from '@/core/outcomes/prerequisites';
-import type { GroupForm, TermForm, UnitRow } from '@/core/views/setup';
+import type { GroupForm, NewCourseForm } from '@/core/forms/setup';
+import type { UnitRow } from '@/core/views/setup';
 import { courses, enrolments, groupMembers, groups, groupStaff, units, user } from '@/data/schema';
 import type { Orm } from '@/data/database';
 import { changeUnit } from '../../access/proposals';
@@ -68,11 +69,6 @@ export async function removeUnit(viewer: Viewer, id: number): Promise<void> {
     const gone = await orm.delete(units).where(eq(units.id, id)).returning({ id: units.id });
     if (gone.length === 0) throw notFound('unit');
   });
-}
-
-export interface NewCourseForm extends TermForm {
-  readonly code: string;
-  readonly title: string;
 }
 
 /** Makes an empty course that the viewer teaches. */

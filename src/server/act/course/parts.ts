@@ -4,14 +4,8 @@ import { isZone } from '@/core/calendar/zone';
 import { outcomeCircle } from '@/core/outcomes/prerequisites';
 import { dueChange } from '@/core/setup/dueChange';
 import type { Instant } from '@/core/units';
-import type {
-  ActivityForm,
-  CategoryForm,
-  CourseForm,
-  DueEffect,
-  OutcomeForm,
-  SectionForm,
-} from '@/core/views/setup';
+import type { ActivityForm, CategoryForm, CourseForm, OutcomeForm, SectionForm } from '@/core/forms/setup';
+import type { DueEffect } from '@/core/views/setup';
 import type { Access } from '@/data/database';
 import {
   activities,
@@ -154,7 +148,7 @@ export async function removeCategory(viewer: Viewer, code: string, id: number): 
   await editCourse(viewer, code, async ({ tx, model }) => {
     if (!model.categories.some((c) => c.id === id)) throw notFound('category of this course');
     const held = model.activities.filter((a) => a.categoryId === id).length;
-    if (held > 0) throw invalid(`${held} works are in this category; move them first.`);
+    if (held > 0) throw invalid(`${held} assignments are in this category; move them first.`);
     await tx.orm.delete(categories).where(eq(categories.id, id));
     return { value: undefined };
   });
@@ -166,7 +160,7 @@ function checkActivity(form: ActivityForm): void {
   if (due != null && closes != null && closes < due) throw invalid('It closes before it is due.');
   if (opens != null && closes != null && closes < opens) throw invalid('It closes before it opens.');
   if (form.points != null && form.categoryId == null)
-    throw invalid('A work with points needs a category; without one it counts for no grade.');
+    throw invalid('An assignment with points needs a category; without one it counts for no grade.');
 }
 
 /** Makes an activity, or changes one. */
@@ -269,7 +263,7 @@ export async function removeActivity(viewer: Viewer, code: string, id: number): 
     ] as const) {
       const [held] = await tx.orm.select({ n: count() }).from(table).where(eq(table.activityId, id));
       if (held!.n > 0)
-        throw invalid(`${held!.n.toLocaleString('en')} ${what} rest on it; it cannot be taken away.`);
+        throw invalid(`${held!.n.toLocaleString('en')} ${what} rest on it; it cannot be deleted.`);
     }
     await tx.orm.delete(activities).where(eq(activities.id, id));
     return { value: undefined };
@@ -298,7 +292,7 @@ export async function saveOutcome(viewer: Viewer, code: string, form: OutcomeFor
       titles.set(externalId, form.title);
       throw new UseCaseError(
         'invalid',
-        `${circle.among === 'parents' ? 'What it is part of' : 'What comes before'} would go in a circle: ${circle.ids.map((i) => titles.get(i) ?? i).join(' → ')}.`,
+        `${circle.among === 'parents' ? 'What it is part of' : 'Prerequisites'} would go in a circle: ${circle.ids.map((i) => titles.get(i) ?? i).join(' → ')}.`,
       );
     }
     const values = { title: form.title, prerequisites, parentId: form.parentId };

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../../tests/support/course';
-import type { StudentForm } from '@/core/views/setup';
+import type { StudentForm } from '@/core/forms/setup';
 import { courses, dayTotals, enrolments, events, persons, waiting } from '@/data/schema';
 import { importFiles } from '../../intake/intake';
 import { roundsView } from '../../look/rounds';

@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
-import type { StudentForm } from '@/core/views/setup';
+import type { StudentForm } from '@/core/forms/setup';
 import type { Access } from '@/data/database';
 import { enrolments, persons } from '@/data/schema';
 import { changeIdentity, type Change } from '../../access/proposals';

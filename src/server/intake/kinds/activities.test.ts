@@ -5,6 +5,7 @@ import { activities } from '@/data/schema';
 import { saveActivity, saveOutcome } from '../../act/course/parts';
 import { setupView } from '../../look/setup';
 import { exportFile } from '../../export/export';
+import { pickedFor } from '@/core/acts/pick';
 import { proposedPlans } from '../../act/plans';
 import { studentHome } from '../../look/student';
 import { requireCourse } from '../../access/viewer';
@@ -110,7 +111,9 @@ describe('works from a file', () => {
     const { enrolmentId, viewer } = await small.course.student('s2');
     const course = await requireCourse(me(), 'import', 'NAV');
     const planned = async () =>
-      (await proposedPlans(await snapshotOf(course), [enrolmentId])).get(enrolmentId)!.map((s) => s.title);
+      (await proposedPlans(await snapshotOf(course), new Map([[enrolmentId, pickedFor('x')]])))
+        .get(enrolmentId)!
+        .map((s) => s.title);
     const open = async () => (await studentHome(viewer)).courses[0]!.open.map((w) => w.title);
     expect(await planned()).toContain('Chart exercise 2');
     expect(await open()).toContain('Chart exercise 2');

@@ -107,7 +107,7 @@ async function writeRoster(access: Access, course: CourseModel, rows: readonly P
 /** Takes people out who have nothing but their place; returns how many have more, and stay. */
 async function removePeople({ orm }: Access, ids: readonly number[]): Promise<number> {
   if (ids.length === 0) return 0;
-  const resting = ['events', 'scores', ...LEDGER_KINDS, 'recipients', 'notes', 'plans', 'acts'];
+  const resting = ['events', 'scores', ...LEDGER_KINDS, 'recipients', 'replies', 'notes', 'plans', 'acts'];
   const none = resting.map(
     (table) =>
       sql`not exists (select 1 from ${sql.identifier(table)} t where t.enrolment_id = ${enrolments}.id)`,

@@ -13,6 +13,7 @@ export default async function RoundsPage({ params, searchParams }: PageProps<{ c
     roundsView(viewer, code, {
       filter: oneOf(query.show),
       student: wholeNumber(query.student),
+      minutes: wholeNumber(query.min),
       scope: askedScope(query),
     }),
   );

@@ -16,7 +16,6 @@ export default async function SessionPage({ params, searchParams }: PageProps<{ 
       back: wholeNumber(query.back),
       meeting: meeting && /^\d{10,14}$/.test(meeting) ? Number(meeting) : undefined,
       student: wholeNumber(query.student),
-      span: oneOf(query.span),
     }),
   );
   return <SessionCheck view={view} />;

@@ -10,7 +10,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 export async function GET(request: Request, { params }: { params: Promise<{ code: string; file: string }> }) {
   return answer(request, async (viewer) => {
     const { code, file } = await params;
-    const [, name, format] = /^([a-z]{1,20})\.(csv|xlsx)$/.exec(file) ?? [];
+    const [, name, format] = /^([a-z-]{1,20})\.(csv|xlsx)$/.exec(file) ?? [];
     if (!name) throw notFound('list');
     const table = await exportTable(
       viewer,

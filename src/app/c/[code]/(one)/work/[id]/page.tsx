@@ -4,7 +4,7 @@ import { Work } from '@/ui/work/Work';
 import { page } from '../../../../../page-guard';
 import { askedScope, wholeNumber, type PageProps } from '../../../../../query';
 
-export const metadata: Metadata = { title: 'Work' };
+export const metadata: Metadata = { title: 'Assignment' };
 
 export default async function WorkPage({ params, searchParams }: PageProps<{ code: string; id: string }>) {
   const { code, id } = await params;

@@ -1,0 +1,8 @@
+import { chromium, type Browser } from '@playwright/test';
+
+/** The browser that pages are measured in. */
+export const launchBrowser = (): Promise<Browser> =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update'],
+  });

@@ -1,0 +1,1 @@
+DROP INDEX "recipients_state";

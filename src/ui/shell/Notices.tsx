@@ -1,0 +1,27 @@
+'use client';
+import { useTheme } from 'next-themes';
+import { useEffect } from 'react';
+import { Toaster } from 'sonner';
+import { announcing } from '../parts/say';
+
+/** Where results are announced. */
+export default function Notices() {
+  const { resolvedTheme } = useTheme();
+  useEffect(announcing, []);
+  return (
+    <Toaster
+      theme={resolvedTheme === 'dark' ? 'dark' : 'light'}
+      position="top-center"
+      closeButton
+      duration={8000}
+      toastOptions={{
+        style: {
+          background: 'var(--panel)',
+          color: 'var(--ink)',
+          borderColor: 'var(--line)',
+          fontFamily: 'var(--font-sans)',
+        },
+      }}
+    />
+  );
+}
