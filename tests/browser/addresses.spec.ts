@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { INSTRUCTOR, signIn, STUDENT } from './support';
+import { expect, test } from './test';
 
 /** Each view with the parameters of its address; those that all read alike stand with one of them. */
 const PAGES: Readonly<Record<string, readonly string[]>> = {

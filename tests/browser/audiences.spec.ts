@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { alive, choose, expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('a condition is built row by row: the sentence, the count and the list move, and what is saved filters a view', async ({
   page,

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('on a phone: the card for the next meeting, and a note in passing that waits for the network and is sent once', async ({
   browser,

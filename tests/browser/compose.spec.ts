@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { alive, choose, expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('a text with fields, a paragraph for some, one of their own for one; kept as a template, sent later, called back', async ({
   page,
@@ -22,6 +22,8 @@ test('a text with fields, a paragraph for some, one of their own for one; kept a
   await page.keyboard.press('Control+a');
   await page.keyboard.type('Hello ');
   await choose(page, 'Insert a field', 'first name');
+  // The text has the focus again once the list is gone.
+  await expect(editor).toBeFocused();
   await page.keyboard.type(',');
   await page.keyboard.press('Enter');
   await page.keyboard.type('Something is still open for you.');

@@ -1,7 +1,8 @@
 import { parse } from 'csv-parse/sync';
 import readWorkbook from 'read-excel-file/node';
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { INSTRUCTOR, open, signIn } from './support';
+import { expect, test } from './test';
 
 /** What files say in full that the screen shortens. */
 const IN_FULL: Readonly<Record<string, string>> = {

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 const grid = (page: Page) => page.getByRole('grid', { name: 'Gradebook' });
 /** The cell that has the keyboard, by what it says of itself. */

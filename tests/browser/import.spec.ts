@@ -2,10 +2,10 @@ import { existsSync, readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { TEST_DATA } from './data';
 import { choose, expectAccessible, INSTRUCTOR, open, signIn } from './support';
+import { expect, test } from './test';
 
 const csv = (name: string, text: string | Buffer) => ({
   name,

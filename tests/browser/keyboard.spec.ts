@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 /** More presses of Tab than any page here needs. */
 const MOST_TABS = 200;

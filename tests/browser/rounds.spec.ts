@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { alive, expectAccessible, INSTRUCTOR, signIn, STRANGER, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; kept over a reload and on another device', async ({
   page,

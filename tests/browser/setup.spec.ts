@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { choose, expectAccessible, INSTRUCTOR, open, signIn } from './support';
+import { expect, test } from './test';
 
 const json = (name: string, value: unknown) => ({
   name,

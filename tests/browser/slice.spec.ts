@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
 import { simpleParser } from 'mailparser';
 import {
   expectAccessible,
@@ -11,6 +10,7 @@ import {
   STUDENT,
   watchConsole,
 } from './support';
+import { expect, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 

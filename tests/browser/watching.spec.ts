@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { parse } from 'csv-parse/sync';
-import { expect, test } from '@playwright/test';
 import { choose, alive, expectAccessible, INSTRUCTOR, open, signIn, STRANGER, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('who has not logged in this week: found, selected, written to; the window holds from view to view', async ({
   page,

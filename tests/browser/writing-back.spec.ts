@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
 import { createTransport } from 'nodemailer';
 import { simpleParser } from 'mailparser';
 import { MAIL_IN_PORT } from './data';
 import { alive, expectAccessible, INSTRUCTOR, open, signIn, STUDENT, watchConsole } from './support';
+import { expect, test } from './test';
 
 test('a student answers here and by e-mail; the instructor is told, reads both in one thread, and writes back', async ({
   browser,

@@ -1,5 +1,6 @@
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { alive, choose, expectAccessible, INSTRUCTOR, open, signIn, watchConsole } from './support';
+import { expect, test } from './test';
 
 /** The address of a student's account, as the demo makes it of their name. */
 const addressOf = (name: string) =>
