@@ -9,6 +9,8 @@ import { sweep } from './intake/sweep';
 import { sendCopies } from './mail/dispatch';
 import { sendLetter } from './mail/letters';
 import { remindOfReview } from './remind/review';
+import { actUnasked } from './unasked/act';
+import { runDryRun } from './unasked/manage';
 import { follow } from './xapi/follow';
 import { wakeRunner, type Payload } from './jobs/queue';
 import { workOff as workOffBy, type AllHandlers, type Working } from './jobs/runner';
@@ -39,6 +41,8 @@ export const HANDLERS: AllHandlers = {
   import: importStaged,
   'import every': importEvery,
   sweep: onCourse(sweep),
+  rules: onCourse(actUnasked),
+  'dry run': runDryRun,
 };
 
 /** Works off what is due in the queue, until nothing is. For processes without a runner: the command line, tests. */

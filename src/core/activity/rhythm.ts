@@ -16,6 +16,8 @@ export interface Rhythm {
   readonly usualGap: number | null;
   /** Longest of the past gaps; null under two active days. */
   readonly longestGap: number | null;
+  /** The gap that the last active day ended, in teaching days; null under two active days. */
+  readonly lastGap: number | null;
   /** Share of the student's own past gaps that are shorter than the present silence (ties half); null without gaps. */
   readonly silenceQuantile: number | null;
   /** Entropy of active days over weekdays, over log 7: 0 always the same weekday, 1 all alike. Null without any. */
@@ -52,6 +54,7 @@ export function rhythm(days: readonly LocalDate[], since: LocalDate, today: Loca
     silence,
     usualGap: median(gaps),
     longestGap: gaps.length > 0 ? Math.max(...gaps) : null,
+    lastGap: gaps.at(-1) ?? null,
     silenceQuantile: gaps.length > 0 ? rank / gaps.length : null,
     weekdaySpread: days.length > 0 ? entropy / Math.log(7) : null,
   };

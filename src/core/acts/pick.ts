@@ -9,6 +9,8 @@ export const ABOUTS = [
   'late assignment',
   'low score',
   'high score',
+  'due soon',
+  'back again',
   'other',
 ] as const;
 export type About = (typeof ABOUTS)[number];

@@ -19,6 +19,7 @@ const calm: StudentMeasures = {
     silence: 1,
     usualGap: 2,
     longestGap: 4,
+    lastGap: 2,
     silenceQuantile: 0.2,
     weekdaySpread: 0.8,
   },
@@ -30,6 +31,7 @@ const calm: StudentMeasures = {
   gradedWorks: 12,
   standingBefore: 77,
   standingRank: 0.5,
+  gain: 4.2,
   trend: { n: 12, perWeek: 0.1, relativePerWeek: 0.1, test: { s: 2, varS: 200, tauB: 0.1, p: 0.9 } },
 };
 const silent = (silence: number, silenceQuantile: number | null) => ({

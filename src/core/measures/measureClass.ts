@@ -4,6 +4,7 @@ import { addDays, localDate, startOfDay } from '../calendar/zone';
 import { completion } from '../gradebook/completion';
 import { standing, type Standing } from '../gradebook/standing';
 import { isReturned } from '../gradebook/status';
+import { gainAgainstClass } from '../gradebook/gain';
 import { activityMedians, gradeTrend, type GradedWork } from '../gradebook/trend';
 import { median, percentileRank } from '../statistics/quantile';
 import type { Steps } from '../steps';
@@ -91,6 +92,7 @@ export function* measureClass(
       standingBefore: standing(books[i]!, student.scores, fourWeeksAgo).standing,
       standingRank: now.standing == null ? null : percentileRank(ranked, now.standing),
       trend: gradeTrend(works[i]!, medians),
+      gain: gainAgainstClass(works[i]!, medians),
     });
     yield;
   }

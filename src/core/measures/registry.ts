@@ -1,3 +1,4 @@
+import { backAfter } from './backAfter';
 import { completionShare } from './completionShare';
 import { contributions } from './contributions';
 import { daysActive } from './daysActive';
@@ -5,6 +6,7 @@ import { daysSince } from './daysSince';
 import { effortShortfall } from './effortShortfall';
 import { first } from './first';
 import { flagLevel } from './flagLevel';
+import { gain } from './gain';
 import { inClass } from './inClass';
 import { last } from './last';
 import type { Measure } from './measure';
@@ -39,6 +41,7 @@ export const MEASURES = {
   usualGap,
   silence,
   silencePlace,
+  backAfter,
   silenceToUsual,
   daysSince,
   missing,
@@ -47,6 +50,7 @@ export const MEASURES = {
   standingPlace,
   trend,
   trendChance,
+  gain,
   timeToClass,
   effortShortfall,
   flag: flagLevel,

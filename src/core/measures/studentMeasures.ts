@@ -34,4 +34,6 @@ export interface StudentMeasures {
   /** Place of the standing in the class: 0 lowest, 1 highest; null without a standing. */
   readonly standingRank: number | null;
   readonly trend: GradeTrend | null;
+  /** See `gainAgainstClass`. */
+  readonly gain: Percent | null;
 }

@@ -13,6 +13,8 @@ export const MERGE_FIELDS = [
   'assignment',
   'score',
   'outcome',
+  'due',
+  'not opened yet',
   'instructor',
 ] as const;
 export type MergeField = (typeof MERGE_FIELDS)[number];
@@ -29,7 +31,14 @@ export interface MergeFacts {
   readonly measured: StudentMeasures | null;
   readonly nextStep: string | null;
   /** The assignment that they were selected for, if it is one, and their points in it once they are returned. */
-  readonly assignment: { readonly title: string; readonly score: string | null } | null;
+  readonly assignment: {
+    readonly title: string;
+    readonly score: string | null;
+    /** When it is due for them, in words. */
+    readonly due: string | null;
+    /** Pages and practice for it that they have not opened. */
+    readonly notOpened: readonly string[];
+  } | null;
   /** The outcomes of that assignment, else the one they need most. */
   readonly outcomes: readonly string[];
   readonly instructorName: string;
@@ -54,6 +63,8 @@ export function mergeValues(facts: MergeFacts): MergeValues {
     assignment: facts.assignment?.title ?? null,
     score: facts.assignment?.score ?? null,
     outcome: facts.outcomes.length > 0 ? listed(facts.outcomes) : null,
+    due: facts.assignment?.due ?? null,
+    'not opened yet': facts.assignment?.notOpened.length ? listed(facts.assignment.notOpened) : null,
     instructor: facts.instructorName,
   };
 }

@@ -59,6 +59,14 @@ const STARTERS: Readonly<Record<About, Starter>> = {
     subject: 'Well done in {assignment | your last assignment}',
     body: `${hello}You scored {score | very well} in {assignment | your last assignment}. That is good work, and I wanted to say so.${close}`,
   },
+  'due soon': {
+    subject: '{assignment | An assignment} is due soon',
+    body: `${hello}{assignment | An assignment} is due {due | soon}. If you have not begun, a first half hour now makes the rest easier.\n\nIf the date does not work for you, write to me before it.${close}`,
+  },
+  'back again': {
+    subject: 'Good to see you back in {course}',
+    body: `${hello}It is good to see you back in {course}. You do not have to catch up on everything at once. A good place to start: {next step | this week’s page}.\n\nIf there is anything I should know, a short answer is enough.${close}`,
+  },
   other: {
     subject: 'A word about {course}',
     body: `${hello}I have been looking at how {course} is going for you. Here is what I suggest as a next step: {next step | have a look at this week’s page}.\n\nIf something is in the way, tell me and we will find a plan that works.${close}`,

@@ -14,6 +14,8 @@ const WHY: Readonly<Record<About, string | null>> = {
   'late assignment': 'an assignment came late',
   'low score': 'of your score on an assignment',
   'high score': 'of your score on an assignment',
+  'due soon': 'an assignment is due soon',
+  'back again': 'you are back after a while',
   other: null,
 };
 

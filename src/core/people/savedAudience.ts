@@ -57,6 +57,7 @@ const WHAT: Readonly<Record<Trait['of'], string>> = {
   outcome: 'an outcome',
   group: 'a group',
   audience: 'an audience',
+  this: 'the assignment of a rule',
   written: 'messages',
   section: 'a section',
   plan: 'study plans',
@@ -70,6 +71,8 @@ export function faultsIn(where: Selection, course: ClassAbout): string[] {
     const trait = traitOf(test.measure);
     if (!trait) return [`There is nothing called “${test.measure}” to choose students by.`];
     const about = traitAbout(trait, course);
+    if (!about && trait.of === 'this')
+      return ['Only a rule that looks at one assignment at a time can ask for this.'];
     if (!about) return [`It asks for ${WHAT[trait.of]} that is not in the course any more.`];
     if (about.kind === 'choice') {
       const values = test.is === '=' ? [test.value] : test.is === 'in' ? test.value : null;

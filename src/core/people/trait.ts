@@ -11,7 +11,13 @@ export type Trait =
   | { readonly of: 'group'; readonly group: number }
   | { readonly of: 'audience'; readonly audience: number }
   | { readonly of: 'written'; readonly days: number }
+  /** Of the assignment that a rule looks at a student for. */
+  | { readonly of: 'this'; readonly what: ThisTrait }
   | { readonly of: 'section' | 'plan' | 'unread' | 'unanswered' };
+
+/** What a rule can ask of the assignment that is its occasion. */
+export const THIS_TRAITS = ['percent', 'time', 'begun'] as const;
+export type ThisTrait = (typeof THIS_TRAITS)[number];
 
 /** Measures that people can be chosen by. */
 export const CHOSEN_BY = (Object.keys(MEASURES) as MeasureKey[]).filter((key) => nounOf(key) != null);
@@ -50,6 +56,8 @@ export function traitKey(trait: Trait): string {
       return `audience:${trait.audience}`;
     case 'written':
       return `written:${trait.days}`;
+    case 'this':
+      return `this:${trait.what}`;
     case 'section':
     case 'plan':
     case 'unread':
@@ -84,6 +92,10 @@ export function traitOf(key: string): Trait | null {
         return first == null ? null : { of: 'audience', audience: first };
       case 'written':
         return days(first) == null ? null : { of: 'written', days: first! };
+      case 'this': {
+        const what = THIS_TRAITS.find((t) => t === rest[0]);
+        return what ? { of: 'this', what } : null;
+      }
       case 'section':
       case 'plan':
       case 'unread':

@@ -11,6 +11,8 @@ export interface ClassAbout {
   readonly groups: readonly { readonly id: number; readonly name: string }[];
   readonly outcomes: readonly { readonly id: number; readonly title: string }[];
   readonly audiences: readonly { readonly id: number; readonly name: string }[];
+  /** Whether it is asked for a rule that looks at one assignment each time. */
+  readonly ofWork?: boolean;
 }
 
 /** A value that a trait can have, and how a sentence says that somebody has it. */
@@ -131,6 +133,18 @@ export function traitAbout(trait: Trait, course: ClassAbout): TraitAbout | null 
       const audience = course.audiences.find((a) => a.id === trait.audience);
       return audience ? yesNo(GROUP_SAYS, `in “${audience.name}”`, `not in “${audience.name}”`) : null;
     }
+    case 'this':
+      if (!course.ofWork) return null;
+      return trait.what === 'begun'
+        ? yesNo(['begun', 'not begun'], 'who have begun it', 'who have not begun it')
+        : trait.what === 'time'
+          ? {
+              kind: 'number',
+              noun: 'time on its material',
+              unit: ' % of the class’s median',
+              span: '',
+            }
+          : { kind: 'number', noun: 'a score', unit: ' %', span: ' on it' };
     case 'written':
       return yesNo(
         ['written to', 'not written to'],

@@ -27,7 +27,22 @@ export function traitChoices(course: ClassAbout): TraitChoice[] {
     },
   });
   const firstOf = (list: readonly { readonly id: number }[]) => list[0]?.id ?? null;
+  const ofIt: readonly TraitChoice[] = course.ofWork
+    ? (
+        [
+          ['percent', 'Score in per cent'],
+          ['time', 'Time on its material'],
+          ['begun', 'Begun or not'],
+        ] as const
+      ).map(([what, label]) => ({
+        value: `this ${what}`,
+        label,
+        heading: 'The assignment',
+        make: () => ({ of: 'this', what }),
+      }))
+    : [];
   const all: readonly TraitChoice[] = [
+    ...ofIt,
     ofWork('score', 'Score in points'),
     ofWork('percent', 'Score in per cent'),
     ofWork('status', 'Handed in or not'),
@@ -93,4 +108,4 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The entry of the list that a trait is of. */
 export const choiceOf = (trait: Trait): string =>
-  trait.of === 'measure' ? `measure ${trait.measure}` : trait.of;
+  trait.of === 'measure' ? `measure ${trait.measure}` : trait.of === 'this' ? `this ${trait.what}` : trait.of;

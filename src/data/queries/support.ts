@@ -1,11 +1,12 @@
-import { and, desc, eq, gt, inArray, ne, or } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, ne, or } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import * as yup from 'yup';
 import type { Agreement } from '@/core/acts/agreement';
-import { IN_THE_WAY, type CheckIn } from '@/core/acts/checkIn';
+import { IN_THE_WAY, pausedUntil, type CheckIn } from '@/core/acts/checkIn';
 import type { HelpingLine, OwnHelping } from '@/core/acts/helping';
 import { DAY_MS, type Instant } from '@/core/units';
 import type { Access } from '../database';
+import { idsIn } from './idsIn';
 import { agreements, checkIns, enrolments, helpings, persons, user } from '../schema';
 
 /** What was agreed with a student, the latest first. */
@@ -48,9 +49,30 @@ export async function checkInOf({ orm }: Access, enrolmentId: number, at: Instan
     .where(and(eq(checkIns.enrolmentId, enrolmentId), gt(checkIns.at, new Date(at - CHECK_IN_DAYS * DAY_MS))))
     .orderBy(desc(checkIns.at), desc(checkIns.id))
     .limit(1);
-  if (!row) return null;
+  return row ? checkInFrom(row) : null;
+}
+
+function checkInFrom(row: typeof checkIns.$inferSelect): CheckIn {
   const inTheWay = ways.isValidSync(row.inTheWay, { strict: true }) ? row.inTheWay : [];
   return { id: row.id, how: row.how, inTheWay, word: row.word, at: row.at.getTime() };
+}
+
+/** Until when rules leave people alone, by person, for those who last said that something is in the way. */
+export async function pausesOf({ orm }: Access, personIds: readonly number[]): Promise<Map<number, Instant>> {
+  const rows = await orm
+    .select({ person: enrolments.personId, checkIn: checkIns })
+    .from(checkIns)
+    .innerJoin(enrolments, eq(enrolments.id, checkIns.enrolmentId))
+    .where(idsIn(enrolments.personId, personIds))
+    .orderBy(asc(checkIns.at), asc(checkIns.id));
+  const found = new Map<number, Instant>();
+  for (const { person, checkIn } of rows) {
+    const until = pausedUntil(checkInFrom(checkIn));
+    // The last word counts: all may be well again.
+    if (until == null) found.delete(person);
+    else found.set(person, until);
+  }
+  return found;
 }
 
 const helper = alias(persons, 'helper');

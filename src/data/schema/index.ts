@@ -11,6 +11,7 @@ export * from './people';
 export * from './proposals';
 export * from './records';
 export * from './replies';
+export * from './rules';
 export * from './staff';
 export * from './support';
 export * from './talks';

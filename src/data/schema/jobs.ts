@@ -13,6 +13,8 @@ export const JOB_KINDS = [
   'import',
   'import every',
   'sweep',
+  'rules',
+  'dry run',
 ] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 

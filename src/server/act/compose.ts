@@ -1,17 +1,9 @@
 import { and, asc, eq, inArray, like, or } from 'drizzle-orm';
-import type { Picked } from '@/core/acts/pick';
-import { isReturned } from '@/core/gradebook/status';
-import { weakestOutcomes } from '@/core/plans/propose';
-import { textForm, type AlongForm, type StepForm } from '@/core/forms/message';
-import { faultOf } from '@/core/forms/rules';
-import type { Access } from '@/data/database';
+import { type AlongForm } from '@/core/forms/message';
 import { idsIn } from '@/data/queries/idsIn';
 import { localDate } from '@/core/calendar/zone';
-import { mergeValues } from '@/core/messages/fields';
-import { parseTemplate, render } from '@/core/messages/template';
 import { messages, plans, recipients } from '@/data/schema';
-import { insertMany } from '@/data/write/bulk';
-import { now, nowDate } from '../base/clock';
+import { now } from '../base/clock';
 import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
 import { type CourseRow } from '@/data/queries/courseModel';
@@ -19,35 +11,27 @@ import { invalid, notFound } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
 import { letGo, queueMail } from '../mail/dispatch';
-import { checkPlan, openSteps, planActivities, proposedPlans, storePlans } from './plans';
-import { outcomeTitles } from '../snapshot/outcomeTitles';
-import { roster } from '../snapshot/roster';
+import { planActivities } from './plans';
+import {
+  checkedText,
+  copiesOf,
+  recipientFacts,
+  storeMessage,
+  type Chosen,
+  type OwnCopy,
+  type Text,
+} from './copies';
 import { removeFromTray, selectAgain } from './tray';
 import { requireCourse, type Viewer } from '../access/viewer';
-import { COOL_DOWN_DAYS, LIMITS } from '@/core/messages/limits';
-import { conditionsIn, type MessageDoc } from '@/core/messages/doc';
-import { readDoc } from '@/core/messages/docSchema';
-import { docText } from '@/core/messages/docText';
-import { fillDoc } from '@/core/messages/fillDoc';
-import { faultsIn } from '@/core/people/savedAudience';
-import type { Selection } from '@/core/rules/selection';
+import { LIMITS } from '@/core/messages/limits';
 import { DAY_MS, type Instant } from '@/core/units';
 import { templatesOf } from '@/data/queries/templates';
-import { withoutCopies } from '@/data/queries/withoutCopies';
-import { writtenSame } from '@/data/queries/writtenSame';
 import { config } from '../base/config';
 import { classTraits } from '../snapshot/traits';
-import type { ComposeRecipient, ComposeView, SendInput, Sent } from '@/core/views/compose';
-import { titlesOf, openReasons } from '../snapshot/reasons';
-import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { recordActs } from './acts';
+import type { ComposeView, SendInput, Sent } from '@/core/views/compose';
+import { snapshotOf } from '../snapshot/snapshot';
 import { checkFollowUp, openAgain } from './followUps';
 import { offerable } from '../talks/slots';
-
-/** Somebody to write to, and why. */
-export interface Chosen extends Picked {
-  readonly enrolmentId: number;
-}
 
 /** Everything the page that composes needs about the people it writes to. */
 export async function composeView(
@@ -70,87 +54,6 @@ export async function composeView(
     activities: planActivities(model).map(({ id, title, minutes }) => ({ id, title, minutes })),
     talks: await offerable(viewer, course),
   };
-}
-
-async function recipientFacts(
-  viewer: Viewer,
-  course: CourseRow,
-  chosen: readonly Chosen[],
-): Promise<ComposeRecipient[]> {
-  const ids = chosen.map((c) => c.enrolmentId);
-  const people = await roster(course.id, ids);
-  const snapshot = await snapshotOf(course);
-  const model = await snapshot.model();
-  const titleOf = titlesOf(model);
-  const reasons = await openReasons(snapshot, ids);
-  const pickedOf = new Map(
-    chosen.map(({ enrolmentId, reason, about, activityId }): [number, Picked] => {
-      // Without a reason of its own the weightiest flag says what it is about.
-      const flag = reasons.get(enrolmentId)?.[0]?.kind;
-      return [
-        enrolmentId,
-        {
-          reason: reason || (flag ?? 'written to alone'),
-          about: about === 'other' ? (flag ?? 'other') : about,
-          activityId,
-        },
-      ];
-    }),
-  );
-  const proposals = await proposedPlans(snapshot, pickedOf);
-  const open = await openSteps(snapshot, ids);
-  const measuredOf = await snapshot.measures();
-  const scores = await snapshot.scores();
-  const learned = await snapshot.masteries();
-  const db = await database();
-  const same = await writtenSame(db, course.id, pickedOf, now() - COOL_DOWN_DAYS * DAY_MS);
-  const quiet = await withoutCopies(
-    db,
-    people.map((p) => p.personId),
-  );
-  return people.map((person) => {
-    const id = person.enrolmentId;
-    const m = measuredOf.get(id);
-    const plan = proposals.get(id) ?? [];
-    const picked = pickedOf.get(id)!;
-    const activity = model.activities.find((a) => a.id === picked.activityId);
-    const score = activity && scores.get(id)?.get(String(activity.id));
-    const known = (learned.get(id) ?? []).map((o) => ({ ...o, id: String(o.outcomeId) }));
-    const weakest = weakestOutcomes(known).find((o) => o.level !== 'too little data');
-    const missing = m?.completion.missing ?? [];
-    return {
-      enrolmentId: id,
-      name: person.name,
-      section: person.section,
-      email: person.email,
-      active: person.status === 'active',
-      picked,
-      reasons: reasons.get(id) ?? [],
-      values: mergeValues({
-        givenName: person.given,
-        courseTitle: course.title,
-        missingTitles: missing.map(titleOf),
-        measured: m ?? null,
-        nextStep: open.get(id)?.title ?? plan[0]?.title ?? null,
-        assignment: activity
-          ? {
-              title: activity.title,
-              score:
-                score?.points != null && isReturned(score, now())
-                  ? `${score.points}${activity.points == null ? '' : ` of ${activity.points}`}`
-                  : null,
-            }
-          : null,
-        outcomes: activity ? outcomeTitles(model, activity.id) : weakest ? [weakest.title] : [],
-        instructorName: viewer.name,
-      }),
-      plan,
-      missing: missing.map(Number),
-      givenName: person.given,
-      mailCopies: !quiet.has(person.personId),
-      lastSame: same.get(id) ?? null,
-    };
-  });
 }
 
 /**
@@ -211,160 +114,7 @@ export async function sendMessages(
   return { messageId, messages: inputs.length, recipients: ids.length, goesAt, again: false };
 }
 
-interface Text {
-  readonly input: SendInput;
-  readonly doc: MessageDoc;
-}
-
-function checkedText(input: SendInput): Text {
-  if (input.recipients.length === 0) throw invalid('There is nobody to write one of the texts to.');
-  for (const text of [input, ...input.recipients.flatMap((r) => r.own ?? [])]) {
-    const fault = faultOf(textForm, { subject: text.subject, doc: text.doc });
-    if (fault) throw invalid(fault);
-  }
-  return { input, doc: readDoc(input.doc) };
-}
-
 const NOTHING_ALONG: AlongForm = { offersTalk: false, saysWhy: false, lookAgainOn: null };
-
-/** What one recipient gets. */
-interface OwnCopy {
-  readonly person: ComposeRecipient;
-  readonly plan: readonly StepForm[] | null;
-  readonly subject: string;
-  readonly doc: MessageDoc;
-}
-
-async function copiesOf(viewer: Viewer, course: CourseRow, { input, doc }: Text): Promise<OwnCopy[]> {
-  const { reason, about, activityId } = input;
-  const snapshot = await snapshotOf(course);
-  const model = await snapshot.model();
-  if (activityId != null && !model.activities.some((a) => a.id === activityId))
-    throw invalid('There is no such assignment in this course.');
-  const chosen = input.recipients.map((r) => ({ enrolmentId: r.enrolmentId, reason, about, activityId }));
-  const people = await recipientFacts(viewer, course, chosen);
-  if (people.length !== chosen.length) throw invalid('Somebody among the recipients is not in this course.');
-  const gone = people.find((p) => !p.active);
-  if (gone) throw invalid(`${gone.name} is no longer active in this course. Remove them and send again.`);
-  const today = localDate(now(), course.zone);
-  const inputOf = new Map(input.recipients.map((r) => [r.enrolmentId, r]));
-  const texts = [doc, ...input.recipients.flatMap((r) => (r.own ? [readDoc(r.own.doc)] : []))];
-  const holds = await conditionsOf(snapshot, texts);
-  return people.map((person) => {
-    const { plan = null, own } = inputOf.get(person.enrolmentId) ?? {};
-    if (plan) checkPlan(model, person.name, plan, today);
-    const values = { ...person.values, 'next step': plan?.[0]?.title ?? person.values['next step'] };
-    const subject = render(parseTemplate((own ?? input).subject).parts, values);
-    const filled = fillDoc(own ? readDoc(own.doc) : doc, values, (where) => holds(where, person.enrolmentId));
-    const hole = [...subject.holes, ...filled.holes][0];
-    if (hole) {
-      throw invalid(
-        `“${hole}” is empty for ${person.name}. Add a text for that case, like {${hole} | …}, or remove the student.`,
-      );
-    }
-    if (docText(filled.doc).trim() === '')
-      throw invalid(`Nothing of the message is shown to ${person.name}. Remove them, or a condition.`);
-    return { person, plan, subject: subject.text, doc: filled.doc };
-  });
-}
-
-/** Tells of the students of a class whether the conditions of some texts hold of them; of what is gone, that is an error. */
-async function conditionsOf(
-  snapshot: Snapshot,
-  docs: readonly MessageDoc[],
-): Promise<(where: Selection, enrolmentId: number) => boolean> {
-  const conditions = docs.flatMap(conditionsIn);
-  if (conditions.length === 0) return () => false;
-  const traits = await classTraits(snapshot);
-  const [fault] = conditions.flatMap((where) => faultsIn(where, traits.about));
-  if (fault) throw invalid(`A paragraph depends on what is not there: ${fault}`);
-  const known = new Map<string, ReadonlySet<number>>();
-  for (const where of conditions)
-    known.set(
-      JSON.stringify(where),
-      new Set((await traits.members({ where, added: [], removed: [] })).match),
-    );
-  return (where, id) => known.get(JSON.stringify(where))?.has(id) ?? false;
-}
-
-/** Stores one message with its copies, plans and acts; null if its key is taken. */
-async function storeMessage(
-  tx: Access,
-  viewer: Viewer,
-  course: CourseRow,
-  {
-    input,
-    copies,
-    goesAt,
-    along: { offersTalk, saysWhy, lookAgainOn },
-  }: {
-    readonly input: SendInput;
-    readonly copies: readonly OwnCopy[];
-    readonly goesAt: Instant | null;
-    readonly along: AlongForm;
-  },
-): Promise<number | null> {
-  const [message] = await tx.orm
-    .insert(messages)
-    .values({
-      courseId: course.id,
-      userId: viewer.userId,
-      key: input.key,
-      subject: input.subject,
-      body: docText(readDoc(input.doc)),
-      doc: input.doc,
-      reason: input.reason,
-      about: input.about,
-      activityId: input.activityId,
-      createdAt: nowDate(),
-      goesAt: goesAt == null ? null : new Date(goesAt),
-      offersTalk,
-      saysWhy,
-    })
-    .onConflictDoNothing({ target: messages.key })
-    .returning({ id: messages.id });
-  if (!message) return null;
-  const made = await insertMany(
-    tx,
-    recipients,
-    copies.map(({ person, subject, doc }) => ({
-      messageId: message.id,
-      enrolmentId: person.enrolmentId,
-      subject,
-      body: docText(doc),
-      doc,
-      email: person.email,
-      mailState: !person.email
-        ? ('no address' as const)
-        : person.mailCopies
-          ? ('queued' as const)
-          : ('turned off' as const),
-    })),
-    { returning: [recipients.id, recipients.enrolmentId] },
-  );
-  const recipientOf = new Map(made.map((r) => [Number(r.enrolment_id), Number(r.id)]));
-  await storePlans(
-    tx,
-    viewer,
-    copies.flatMap(({ person: { enrolmentId }, plan }) =>
-      plan ? [{ enrolmentId, recipientId: recipientOf.get(enrolmentId)!, steps: plan }] : [],
-    ),
-  );
-  await recordActs(
-    tx,
-    course,
-    viewer,
-    copies.map(({ person, plan }) => ({
-      enrolmentId: person.enrolmentId,
-      answers: person.reasons,
-      kind: plan ? 'planned' : 'messaged',
-      reason: input.reason,
-      followUpOn: lookAgainOn ?? undefined,
-      recipientId: recipientOf.get(person.enrolmentId)!,
-    })),
-  );
-  return message.id;
-}
 
 /** What was sent under these keys before; null if nothing was. */
 async function sentBefore(keys: readonly string[], viewer: Viewer, course: CourseRow): Promise<Sent | null> {

@@ -19,7 +19,7 @@ import { inTurns } from '../base/turns';
 import type { CourseModel } from '@/data/queries/courseModel';
 import { readAnswers } from '@/data/queries/studentParts';
 import { idsIn } from '@/data/queries/idsIn';
-import { evaluateAgain } from './outdated';
+import { evaluateAgain, queueRules } from './outdated';
 import { upsertMany } from '@/data/write/bulk';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
@@ -254,4 +254,5 @@ export async function storeEvaluation(
     .set({ evaluatedOn: today, evaluatedAt: new Date(asOf), evaluations: sql`${courses.evaluations} + 1` })
     .where(eq(courses.id, courseId));
   await evaluateAgain(access, course, asOf);
+  await queueRules(access, courseId);
 }

@@ -4,6 +4,7 @@ import { HOUR_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { courses } from '@/data/schema';
 import { enqueue } from '../jobs/queue';
+import { hasRules } from '@/data/queries/rules';
 import type { CourseRow } from '@/data/queries/courseModel';
 
 /** What derives or evaluates a course shares a line: one after the other, in whatever process. */
@@ -39,6 +40,18 @@ export async function evaluateAgain(
 export async function outdated(access: Access, courseId: number): Promise<void> {
   await access.orm.update(courses).set({ evaluatedAt: null }).where(eq(courses.id, courseId));
   await queueEvaluation(access, courseId);
+}
+
+/** Has the rules of a course look, in the transaction of what they may look at; nothing where none is on. */
+export async function queueRules(access: Access, courseId: number, delayMs = 0): Promise<void> {
+  if (!(await hasRules(access, courseId))) return;
+  await enqueue(access, {
+    kind: 'rules',
+    payload: { courseId },
+    key: `rules ${courseId}`,
+    line: `rules ${courseId}`,
+    delayMs,
+  });
 }
 
 /** Has what nobody sees of a course removed, in the transaction that leaves it behind. */

@@ -29,6 +29,10 @@ export const PAYLOADS = {
   'import every': yup.object({ courseId: id(), userId: text(), upload: text() }).required(),
   /** Removes what nobody sees any more: old versions of derived rows, and what an import left that was stopped. */
   sweep: yup.object({ courseId: id() }).required(),
+  /** Lets the rules of a course look, and sends what is to go by them. */
+  rules: yup.object({ courseId: id() }).required(),
+  /** Goes through the weeks gone by for a rule that is not on yet. */
+  'dry run': yup.object({ courseId: id(), userId: text(), rule: yup.mixed().required() }).required(),
 } as const satisfies Record<JobKind, yup.Schema>;
 export type Payload<K extends JobKind> = yup.InferType<(typeof PAYLOADS)[K]>;
 
@@ -47,6 +51,8 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   import: { most: 40, pauseMs: 0 },
   'import every': { most: 40, pauseMs: 0 },
   sweep: { most: 8, pauseMs: 60_000 },
+  rules: { most: 8, pauseMs: 2000 },
+  'dry run': { most: 3, pauseMs: 0 },
 };
 
 /** How long a process that is not heard of keeps a job. */

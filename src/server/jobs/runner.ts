@@ -46,10 +46,14 @@ export interface Working {
 export class Later extends Error {}
 
 /** What takes long: it gives way to everybody, and keeps nothing waiting that does not. */
-const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep'];
+const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep', 'dry run'];
 
 /** Kinds that are worked off one after the other. */
-const LANES: readonly (readonly JobKind[])[] = [['mail', 'letter', 'review'], ['follow', 'evaluate'], LONG];
+const LANES: readonly (readonly JobKind[])[] = [
+  ['mail', 'letter', 'review'],
+  ['follow', 'evaluate', 'rules'],
+  LONG,
+];
 
 /** How often the queue is looked at for what another process put into it. */
 const LOOK_MS = 1000;

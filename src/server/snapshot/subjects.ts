@@ -5,6 +5,7 @@ import type { DaySpan } from '@/core/calendar/window';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { isResource, type ActivityKind } from '@/core/course/kinds';
 import type { Subject } from '@/core/measures/measure';
+import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import type { Snapshot } from './snapshot';
 
 /**
@@ -12,15 +13,19 @@ import type { Snapshot } from './snapshot';
  *
  * @param kind the one kind of activity that will be asked for, if any
  * @param options.whole whether it will be asked when somebody was there and what they only opened
+ * @param options.measured what was found of them, if not by the last evaluation
  */
 export async function subjectsOf(
   snapshot: Snapshot,
   ids: readonly number[],
   kind: ActivityKind | null,
-  { whole = false } = {},
+  {
+    whole = false,
+    measured: known,
+  }: { readonly whole?: boolean; readonly measured?: ReadonlyMap<number, StudentMeasures> } = {},
 ): Promise<Subject[]> {
   const { activities, row } = await snapshot.model();
-  const measured = await snapshot.measures();
+  const measured = known ?? (await snapshot.measures());
   const days = await snapshot.days();
   const workDays = kind || whole ? await snapshot.workDays() : null;
   const sessions = await snapshot.sessions();

@@ -11,7 +11,8 @@ import { traitOf, type Trait } from '@/core/people/trait';
 import type { ClassAbout } from '@/core/people/traitAbout';
 import { groupBy } from '@/core/groupBy';
 import { planState, plansState, type PlanState } from '@/core/plans/planState';
-import type { LocalDate } from '@/core/units';
+import type { StudentMeasures } from '@/core/measures/studentMeasures';
+import type { Instant, LocalDate } from '@/core/units';
 import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Access } from '@/data/database';
 import { audiencesOf, type NamedAudience } from '@/data/queries/audiences';
@@ -48,16 +49,26 @@ function once<T>(read: () => Promise<T>): () => Promise<T> {
   return () => (reading ??= read());
 }
 
-/** What the students of a course can be chosen by, as of now; each trait is computed when it is asked for. */
-export async function classTraits(snapshot: Snapshot): Promise<ClassTraits> {
+/** Of whom, and as of when, traits are read. */
+export interface AsOf {
+  /** As of now, if left out. What is kept only as it stands (plans, messages, outcomes, groups) is as it stands. */
+  readonly at?: Instant;
+  /** What was found of the students as of then; if left out, by the last evaluation. */
+  readonly measured?: () => Promise<ReadonlyMap<number, StudentMeasures>>;
+  /** These students alone; then no place in the class may be asked for. */
+  readonly only?: readonly number[];
+}
+
+/** What the students of a course can be chosen by; each trait is computed when it is asked for. */
+export async function classTraits(snapshot: Snapshot, asOf: AsOf = {}): Promise<ClassTraits> {
   const course = await snapshot.model();
   const db = await database();
-  const people = (await roster(course.row.id)).filter((p) => p.status === 'active');
+  const people = (await roster(course.row.id, asOf.only)).filter((p) => p.status === 'active');
   const saved = await audiencesOf(db, course.row.id);
   const grouped = await groupsOf(db, course.row.id);
   const about = await classAbout(db, course, grouped, saved);
   const cells = new Map<string, Promise<TraitCells>>();
-  const sources = sourcesOf(snapshot, course, people);
+  const sources = sourcesOf(snapshot, course, people, asOf);
 
   const read = async (key: string, within: ReadonlySet<number>): Promise<TraitCells> => {
     const trait = traitOf(key);
@@ -145,12 +156,14 @@ function sourcesOf(
   snapshot: Snapshot,
   course: CourseModel,
   people: readonly RosterEntry[],
+  { at = now(), measured }: AsOf,
 ): (trait: Read) => Promise<TraitCells> {
   const ids = people.map((p) => p.enrolmentId);
-  const at = now();
   const { zone } = course.row;
   const today = localDate(at, zone);
-  const subjects = once(() => subjectsOf(snapshot, ids, null, { whole: true }));
+  const subjects = once(async () =>
+    subjectsOf(snapshot, ids, null, { whole: true, measured: await measured?.() }),
+  );
   const plans = once(() => planStates(snapshot, ids, today));
   const written = once(async () => lastWritten(await database(), course.row.id));
   const answers = once(async () => lastAnswered(await database(), course.row.id));
@@ -208,7 +221,12 @@ function sourcesOf(
         const flags = await snapshot.flags();
         return each(
           ({ enrolmentId }) =>
-            flags.get(enrolmentId)?.find((f) => f.kind === trait.flag && f.closedOn == null)?.level ?? 'none',
+            flags
+              .get(enrolmentId)
+              ?.find(
+                (f) =>
+                  f.kind === trait.flag && f.openedOn <= today && (f.closedOn == null || f.closedOn > today),
+              )?.level ?? 'none',
         );
       }
       case 'outcome': {
@@ -218,6 +236,9 @@ function sourcesOf(
           return level == null || level === 'too little data' ? null : level;
         });
       }
+      case 'this':
+        // Of an assignment that is nobody's here: rules know it.
+        return each(() => null);
       case 'section':
         return each((p) => p.section);
       case 'plan': {

@@ -5,7 +5,7 @@ import { behind, courses, enrolments } from '@/data/schema';
 import { now } from '../base/clock';
 import { deriveActivity } from '../derive/activity';
 import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
-import { figuresLine, queueEvaluation } from '../derive/outdated';
+import { figuresLine, queueEvaluation, queueRules } from '../derive/outdated';
 import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
 
 /** Statements that come in within this time are derived together. */
@@ -44,6 +44,7 @@ export async function follow(db: Database, courseId: number): Promise<void> {
       .where(eq(courses.id, courseId));
     const age = row?.at == null ? Infinity : Math.abs(now() - row.at.getTime());
     await queueEvaluation(tx, courseId, Math.max(0, EVALUATE_EVERY_MS - age));
+    await queueRules(tx, courseId);
   });
 }
 

@@ -1,0 +1,136 @@
+import { inArray } from 'drizzle-orm';
+import { docText } from '@/core/messages/docText';
+import { weekdayDay } from '@/core/format';
+import { localDate } from '@/core/calendar/zone';
+import { groupBy } from '@/core/groupBy';
+import type { RuleLine, RulesView, WaitingLine } from '@/core/views/rules';
+import { occasionsOf, ruleCourseOf, rulesOf, type OccasionRow, type RuleRow } from '@/data/queries/rules';
+import { user } from '@/data/schema';
+import type { Database } from '@/data/database';
+import type { CourseRow } from '@/data/queries/courseModel';
+import { requireCourse, type Viewer } from '../access/viewer';
+import { checkedText, filledCopies } from '../act/copies';
+import { database } from '../base/database';
+import { UseCaseError } from '../base/errors';
+import { occasionLines } from '../look/occasions';
+import { ensureEvaluated } from '../derive/evaluation';
+import { courseHead } from '../snapshot/courseHead';
+import { snapshotOf } from '../snapshot/snapshot';
+import { classTraits } from '../snapshot/traits';
+import { ownerOf } from './owner';
+import { messageOf } from './send';
+
+/** Lines of the log that are shown; the whole leaves as a file. */
+const MOST_LOGGED = 100;
+
+/** The rules of a course, what waits for a yes, what they have to say, and what they did. */
+export async function rulesView(viewer: Viewer, code: string): Promise<RulesView> {
+  const course = await ensureEvaluated(await requireCourse(viewer, 'look', code));
+  const db = await database();
+  const all = await rulesOf(db, course.id);
+  const { guards } = await ruleCourseOf(db, course.id);
+  const { about } = await classTraits(await snapshotOf(course), { only: [] });
+  const waiting = await occasionsOf(db, course.id, ['waiting']);
+  const words = await occasionsOf(db, course.id, ['word']);
+  const log = await occasionsOf(db, course.id, ['to go', 'sent', 'held', 'declined', 'done'], {
+    most: MOST_LOGGED,
+  });
+  return {
+    course: courseHead(course),
+    about,
+    guards,
+    rules: await ruleLines(db, course, viewer, all),
+    waiting: await waitingLines(db, course, waiting, all),
+    words: await occasionLines(db, course, words),
+    log: await occasionLines(db, course, log),
+  };
+}
+
+async function ruleLines(
+  db: Database,
+  course: CourseRow,
+  viewer: Viewer,
+  all: readonly RuleRow[],
+): Promise<RuleLine[]> {
+  const counts = await occasionsOf(db, course.id, ['sent', 'held', 'word', 'done']);
+  const of = groupBy(counts, (o) => o.ruleId);
+  const names = await db.orm
+    .select({ id: user.id, name: user.name })
+    .from(user)
+    .where(
+      inArray(
+        user.id,
+        all.map((r) => r.userId),
+      ),
+    );
+  const nameOf = new Map(names.map((n) => [n.id, n.name]));
+  return all.map(({ id, name, starter, numbers, parts, state, why, userId, since, staleAt }) => {
+    const own = of.get(id) ?? [];
+    const count = (...states: OccasionRow['state'][]) => own.filter((o) => states.includes(o.state)).length;
+    const until = course.dataUntil?.getTime() ?? null;
+    return {
+      id,
+      form: { id, name, starter, numbers, parts },
+      state,
+      why,
+      by: nameOf.get(userId) ?? '',
+      own: userId === viewer.userId,
+      since: since?.getTime() ?? null,
+      stale:
+        state !== 'on' || staleAt == null
+          ? null
+          : until == null
+            ? 'no data yet'
+            : `no data since ${weekdayDay(localDate(until, course.zone))}`,
+      sent: count('sent'),
+      held: count('held'),
+      words: count('word', 'done'),
+    };
+  });
+}
+
+/** What waits for a yes, each with the text as it would go now. */
+async function waitingLines(
+  db: Database,
+  course: CourseRow,
+  list: readonly OccasionRow[],
+  all: readonly RuleRow[],
+): Promise<WaitingLine[]> {
+  const lines = new Map((await occasionLines(db, course, list)).map((l) => [l.id, l]));
+  const made: WaitingLine[] = [];
+  for (const rule of all) {
+    const own = list.filter((o) => o.ruleId === rule.id);
+    const owner = own.length > 0 ? await ownerOf(db, rule.userId, course.id) : null;
+    if (!owner) continue;
+    for (const [work, batch] of groupBy(own, (o) => o.activityId)) {
+      const input = messageOf(rule, 'look', work, [...new Set(batch.map((o) => o.enrolmentId))]);
+      let texts = new Map<number, Pick<WaitingLine, 'subject' | 'text' | 'fault'>>();
+      let all = '';
+      try {
+        const { copies, faults } = await filledCopies(owner, course, checkedText(input), {
+          proposes: rule.parts.then.withPlan,
+        });
+        texts = new Map([
+          ...copies.map(({ person, subject, doc }) => [
+            person.enrolmentId,
+            { subject, text: docText(doc), fault: null },
+          ]),
+          ...[...faults].map(([id, fault]) => [id, { subject: '', text: '', fault }]),
+        ] as [number, Pick<WaitingLine, 'subject' | 'text' | 'fault'>][]);
+      } catch (error) {
+        if (!(error instanceof UseCaseError)) throw error;
+        all = error.message;
+      }
+      for (const o of batch)
+        made.push({
+          ...lines.get(o.id)!,
+          ...(texts.get(o.enrolmentId) ?? {
+            subject: '',
+            text: '',
+            fault: all || 'There is no text for them.',
+          }),
+        });
+    }
+  }
+  return made;
+}
