@@ -1,7 +1,13 @@
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { asc, eq, isNull } from 'drizzle-orm';
+import { localDate } from '@/core/calendar/zone';
+import { compareFlags } from '@/core/flags/priority';
+import { factWords } from '@/core/unasked/factWords';
+import { RULE_STARTERS, usualNumbers } from '@/core/unasked/starters';
 import type { FileCounts } from '@/core/views/intake';
+import type { CourseRow } from '@/data/queries/courseModel';
+import { rulesOf } from '@/data/queries/rules';
 import { FolderFullError, FolderHeldError } from '@/data/lock';
 import type { Database } from '@/data/database';
 import { courses, courseStaff, user } from '@/data/schema';
@@ -10,7 +16,12 @@ import { database } from '@/server/base/database';
 import { openJobs } from '@/server/jobs/view';
 import { rebuild } from '@/server/derive/rebuild';
 import { UseCaseError } from '@/server/base/errors';
-import { evaluateNow } from '@/server/derive/evaluation';
+import { ensureEvaluated, evaluateNow } from '@/server/derive/evaluation';
+import { titlesOf, toReason } from '@/server/snapshot/reasons';
+import { roster } from '@/server/snapshot/roster';
+import { snapshotOf } from '@/server/snapshot/snapshot';
+import { classTraits } from '@/server/snapshot/traits';
+import { wouldHave } from '@/server/unasked/dryRun';
 import { checkDerived } from '@/server/export/check';
 import { DISK_FULL, isDiskFull } from '@/server/base/failure';
 import { EXPORT_FORMATS, exportFile, type ExportFormat } from '@/server/export/export';
@@ -23,6 +34,7 @@ import { readFiles } from '@/server/intake/readFiles';
 import { knownCourse } from '@/server/intake/sources';
 import type { UploadedFile } from '@/server/intake/upload';
 import type { Progress } from '@/server/jobs/progress';
+import { csvOf } from './csv';
 import { InputError } from './input';
 
 const say = (line: string) => process.stderr.write(`${line}\n`);
@@ -57,6 +69,14 @@ async function needCourse(db: Database, code: string): Promise<number> {
   const id = await courseIdOf(db, code);
   if (id == null) throw new InputError([`there is no course ${code} in this data folder`]);
   return id;
+}
+
+async function needRow(db: Database, code: string): Promise<CourseRow> {
+  const [row] = await db.orm
+    .select()
+    .from(courses)
+    .where(eq(courses.id, await needCourse(db, code)));
+  return row!;
 }
 
 export interface ImportOptions {
@@ -226,6 +246,55 @@ export async function checkCommand(): Promise<string> {
 /** The work in the queue: what waits, what runs, what failed and why, as JSON. */
 export const jobsCommand = (): Promise<string> =>
   open('jobs', async (db) => `${JSON.stringify(await openJobs(db), null, 1)}\n`);
+
+/** The open flags of a course, as CSV by student; as of an earlier instant by their history. */
+export const flagsCommand = (code: string, at: number | null): Promise<string> =>
+  open('flags', async (db) => {
+    const course = await ensureEvaluated(await needRow(db, code));
+    const snapshot = await snapshotOf(course);
+    const titleOf = titlesOf(await snapshot.model());
+    const flags = await snapshot.flags();
+    const day = localDate(at ?? now(), course.zone);
+    const people = (await roster(course.id)).filter((p) => p.status === 'active');
+    return csvOf(
+      ['student', 'indicator', 'level', 'since', 'reason'],
+      people.flatMap(({ enrolmentId, studentId }) =>
+        (flags.get(enrolmentId) ?? [])
+          .filter((f) => f.openedOn <= day && (f.closedOn == null || f.closedOn > day))
+          .map((f) => toReason(f, titleOf))
+          .sort(compareFlags)
+          .map((r) => [studentId, r.kind, r.level, r.openedOn, `${r.head} ${r.rest}`]),
+      ),
+    );
+  });
+
+/** What a rule would have sent in the weeks gone by, as CSV in the order of time. */
+export const rulesCommand = (code: string, asked: string): Promise<string> =>
+  open('rules', async (db) => {
+    const course = await ensureEvaluated(await needRow(db, code));
+    const saved = await rulesOf(db, course.id);
+    const own = saved.find((r) => String(r.id) === asked || r.name === asked || r.starter === asked);
+    const starter = Object.hasOwn(RULE_STARTERS, asked) ? RULE_STARTERS[asked] : undefined;
+    const rule = own ?? (starter && { name: starter.name, parts: starter.make(usualNumbers(asked)) });
+    if (!rule)
+      throw new InputError([
+        `there is no rule “${asked}” in ${code}, and no starter of that name: ${Object.keys(RULE_STARTERS).join(', ')}`,
+      ]);
+    const { all } = await wouldHave(db, course, rule.parts);
+    const { about } = await classTraits(await snapshotOf(course), { only: [] });
+    const people = new Map((await roster(course.id)).map((p) => [p.enrolmentId, p.studentId]));
+    return csvOf(
+      ['student', 'at', 'held', 'reason'],
+      [...all]
+        .sort((a, b) => a.goes - b.goes || a.student - b.student)
+        .map((w) => [
+          people.get(w.student) ?? '',
+          new Date(w.goes).toISOString(),
+          w.held ?? '',
+          factWords(w.facts, about).join('; '),
+        ]),
+    );
+  });
 
 /** The changes that wait to be settled, as JSON. */
 export const proposalsCommand = (): Promise<string> =>

@@ -32,6 +32,12 @@ const USAGE = `lantern: the computations of Ready Lantern on files
       everything derived of every course anew
   check
       whether what is derived is what a rebuild gives
+  flags --course CODE [--as-of INSTANT]
+      the open flags as CSV: student,indicator,level,since,reason
+  rules --course CODE --dry-run RULE
+      what a rule would have sent in the weeks gone by as CSV: student,at,held,reason;
+      RULE is its number, its name or a starter (praise, reminder, hard work, not seen,
+      due soon, back again, improved)
   jobs
       work that waits, runs or has failed in the queue, with the reason
   proposals
@@ -39,9 +45,9 @@ const USAGE = `lantern: the computations of Ready Lantern on files
   settle --proposal NUMBER --as accepted|refused
       makes one of them, or leaves it
 
-The last eight open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
+The last ten open the data folder (LANTERN_DATA, or .lantern) themselves and refuse while
 another process has it open. They say on standard error how far they are, and a summary as
-JSON on standard output.
+JSON on standard output (flags and rules: their CSV).
 
 FILE may be - for standard input (sessions, trend, grades, select). Instants are ISO 8601 with zone.`;
 
@@ -123,6 +129,15 @@ async function run([command, ...args]: string[]): Promise<string> {
     case 'check':
       optionsOf(args, []);
       return (await withData()).checkCommand();
+    case 'flags': {
+      const o = optionsOf(args, ['course', 'as-of']);
+      const at = o['as-of'] === undefined ? null : instantOf(o['as-of']);
+      return (await withData()).flagsCommand(needed(o.course, 'course'), at);
+    }
+    case 'rules': {
+      const o = optionsOf(args, ['course', 'dry-run']);
+      return (await withData()).rulesCommand(needed(o.course, 'course'), needed(o['dry-run'], 'dry-run'));
+    }
     case 'jobs':
       optionsOf(args, []);
       return (await withData()).jobsCommand();

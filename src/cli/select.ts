@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import { ValidationError } from 'yup';
 import { shorten } from '@/core/calendar/instant';
 import { faultOf, parseCsv, plainCell, repeatedColumn } from '@/core/formats/csv';
@@ -6,6 +5,7 @@ import { parseJson } from '@/core/formats/json';
 import { readSelection } from '@/core/rules/selectionSchema';
 import { numberOf } from '@/core/formats/table';
 import { needsNumbers, select, testsIn, type SelectColumn, type Selection } from '@/core/rules/selection';
+import { csvOf } from './csv';
 import { inputError, InputError, readText } from './input';
 
 const WORDS = new Map([
@@ -66,5 +66,5 @@ export function selectCommand(tableFile: string, whereFile: string): string {
 
   const verdicts = select(where, (name) => columns.get(name)!, rows.length);
   const data = rows.map(({ cells }, i) => [cellOf(cells, 'student'), WORDS.get(verdicts[i]!)!]);
-  return `${Papa.unparse({ fields: ['student', 'match'], data }, { newline: '\n' })}\n`;
+  return csvOf(['student', 'match'], data);
 }

@@ -1,4 +1,4 @@
-import type { Instant, LocalDate } from '../units';
+import { DAY_MS, type Instant, type LocalDate } from '../units';
 import { addDays, daysBetween, localDate, startOfDay } from './zone';
 
 export interface Break {
@@ -46,10 +46,37 @@ export function isBreak(term: Term, date: LocalDate): boolean {
   return term.breaks.some((b) => date >= b.from && date <= b.to);
 }
 
+/** Breaks of a term without overlaps, in days since 1970: what is counted of them is counted once. */
+const apart = new WeakMap<readonly Break[], readonly (readonly [first: number, last: number])[]>();
+
+function breakDays(breaks: readonly Break[]): readonly (readonly [first: number, last: number])[] {
+  const known = apart.get(breaks);
+  if (known) return known;
+  const found: [number, number][] = [];
+  const sorted = breaks
+    .map((b): [number, number] => [dayIndex(b.from), dayIndex(b.to)])
+    .sort((a, b) => a[0] - b[0]);
+  for (const [first, last] of sorted) {
+    const before = found.at(-1);
+    if (before && first <= before[1] + 1) before[1] = Math.max(before[1], last);
+    else if (last >= first) found.push([first, last]);
+  }
+  apart.set(breaks, found);
+  return found;
+}
+
+const dayIndex = (date: LocalDate): number => Math.round(Date.parse(`${date}T00:00:00Z`) / DAY_MS);
+
 /** Teaching days (outside every break) after `from` up to and including `to`. */
-export function teachingDaysBetween(term: Term, from: LocalDate, to: LocalDate): number {
-  let days = 0;
-  for (let date = addDays(from, 1); date <= to; date = addDays(date, 1)) if (!isBreak(term, date)) days++;
+export function teachingDaysBetween(
+  { breaks }: Pick<Term, 'breaks'>,
+  from: LocalDate,
+  to: LocalDate,
+): number {
+  const [first, last] = [dayIndex(from) + 1, dayIndex(to)];
+  let days = Math.max(0, last - first + 1);
+  if (days > 0)
+    for (const [a, b] of breakDays(breaks)) days -= Math.max(0, Math.min(b, last) - Math.max(a, first) + 1);
   return days;
 }
 

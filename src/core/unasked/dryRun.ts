@@ -16,7 +16,7 @@ export interface WouldHave extends FoundOccasion {
 export interface Past {
   readonly course: number;
   readonly term: Term;
-  /** Instants at which something came in or fell due, and the beginning of each day, ascending. */
+  /** When the rule looks, ascending; a pass looks at what came since the one before. */
   readonly passes: readonly Instant[];
   /** The class as it was at one of them, since the one before. */
   readonly lookOf: (from: Instant, at: Instant) => Promise<Look>;
@@ -46,16 +46,16 @@ export async function dryRun(
     const found = await lookAt(rule, state, await past.lookOf(from, at));
     state = found.state;
     from = at;
-    for (const occasion of found.occasions) {
+    for (const occasion of [...found.occasions].sort((a, b) => a.at - b.at)) {
       const { student, key, work } = occasion;
       // An occasion is one, however often its assignment is graded or moved.
       if (seen.has(`${student} ${key}`)) continue;
       seen.add(`${student} ${key}`);
       if (rule.then.do === 'word') {
-        all.push({ ...occasion, goes: at, held: null });
+        all.push({ ...occasion, goes: occasion.at, held: null });
         continue;
       }
-      const goes = goesAt(at, guards, past.term.zone);
+      const goes = goesAt(occasion.at, guards, past.term.zone);
       const reader = past.readerOf(student, goes);
       const own = written.get(student) ?? [];
       const held = heldBy(

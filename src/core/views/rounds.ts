@@ -6,6 +6,7 @@ import type { FollowUpLine } from './followUp';
 import type { MarkView } from './mark';
 import type { ReasonView } from './reason';
 import type { ViewFrame } from './frame';
+import type { WordLine } from './rules';
 
 /** What the list shows: who needs something, for one reason or any; who was answered; or the whole course. */
 export const ROUND_FILTERS = ['all', ...FLAG_KINDS, 'answered', 'everyone'] as const;
@@ -42,6 +43,9 @@ export interface RoundsView extends ViewFrame {
   readonly isKept: boolean;
   /** What is due to be looked at again, the oldest first, with what has happened since. */
   readonly followUps: { readonly lines: readonly FollowUpLine[]; readonly more: number };
+  /** What the rules have to say to the instructor, and how many of their messages wait for a yes. */
+  readonly words: readonly WordLine[];
+  readonly waitingForYes: number;
   /** What fits into the minutes that the viewer has, if they said how many. */
   readonly short:
     | (Cut & {

@@ -1,3 +1,4 @@
+import type { About } from '../acts/pick';
 import type { ClassAbout } from '../people/traitAbout';
 import type { RuleForm } from '../forms/rule';
 import type { Guards } from '../unasked/guards';
@@ -50,12 +51,22 @@ export interface WaitingLine extends OccasionLine {
   readonly fault: string | null;
 }
 
+/** A word to the instructor, with what went wrong. */
+export interface WordLine extends OccasionLine {
+  readonly about: About;
+  /** The outcomes that they need most, of those it is about. */
+  readonly weakest: readonly string[];
+  readonly wrong: readonly { readonly item: string; readonly answer: string }[];
+}
+
 export interface RulesView {
   readonly course: CourseHead;
+  readonly tray: readonly number[];
+  readonly trayFrom: string | null;
   readonly about: ClassAbout;
   readonly rules: readonly RuleLine[];
   readonly waiting: readonly WaitingLine[];
-  readonly words: readonly OccasionLine[];
+  readonly words: readonly WordLine[];
   readonly log: readonly OccasionLine[];
   readonly guards: Guards;
 }

@@ -24,7 +24,9 @@ import { openReasons } from '../snapshot/reasons';
 import { roster } from '../snapshot/roster';
 import { cutTo } from '@/core/weekly/shortOfTime';
 import { dueActs, dueFollowUps } from '../follow/followUps';
+import { occasionsOf } from '@/data/queries/rules';
 import { openView, type Opened } from './frame';
+import { openWords } from './words';
 
 /** Follow-ups that are looked into at once; more of them are counted. */
 const MOST_FOLLOW_UPS = 6;
@@ -81,6 +83,8 @@ export async function roundsView(
     selected,
     isKept: position?.enrolmentId === selected && position.filter === filter,
     followUps: await dueFollowUps(snapshot, viewer.userId, shown, MOST_FOLLOW_UPS),
+    words: await openWords(await database(), course),
+    waitingForYes: (await occasionsOf(await database(), course.id, ['waiting'])).length,
     short: asked.minutes == null ? null : await shortOf(opened, asked.minutes, queue, shown),
     brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,

@@ -2,6 +2,7 @@ import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { weekOf } from '@/core/calendar/term';
 import { dryRun, type WouldHave } from '@/core/unasked/dryRun';
 import { factWords } from '@/core/unasked/factWords';
+import type { RuleParts } from '@/core/unasked/rule';
 import { HELD_SAYS } from '@/core/unasked/guards';
 import { docText } from '@/core/messages/docText';
 import { groupBy } from '@/core/groupBy';
@@ -29,14 +30,14 @@ const MOST_LINES = 200;
 export async function wouldHave(
   db: Database,
   course: CourseRow,
-  form: RuleForm,
+  parts: RuleParts,
   progress: Progress = unwatched,
 ): Promise<{ readonly from: string; readonly to: string; readonly all: readonly WouldHave[] }> {
   const until = now();
   const to = localDate(until, course.zone);
   const back = addDays(to, -7 * WEEKS_BACK);
   const from = back > course.termStart ? back : course.termStart;
-  const rule = { id: 0, since: startOfDay(from, course.zone), ...form.parts };
+  const rule = { id: 0, since: startOfDay(from, course.zone), ...parts };
   const { guards } = await ruleCourseOf(db, course.id);
   const past = await pastOf(db, course, rule, until);
   const all = await dryRun(rule, guards, past, (done, of) => progress('Going through the weeks', done, of));
@@ -51,7 +52,7 @@ export async function dryRunView(
   form: RuleForm,
   progress: Progress = unwatched,
 ): Promise<DryRun> {
-  const { from, to, all } = await wouldHave(db, course, form, progress);
+  const { from, to, all } = await wouldHave(db, course, form.parts, progress);
   const snapshot = await snapshotOf(course);
   const { term } = await snapshot.model();
   const byWeek = groupBy(all, (w) => weekOf(term, w.goes));

@@ -1,7 +1,7 @@
 import { and, eq, gt, inArray, lte } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { timeWindows } from '@/core/flags/indicators';
-import { measureClass } from '@/core/measures/measureClass';
+import { lazyMeasures } from '@/core/measures/measureClass';
 import { duesBetween, type Grading } from '@/core/unasked/occasions';
 import type { Look } from '@/core/unasked/lookAt';
 import { testsIn } from '@/core/rules/selection';
@@ -10,7 +10,6 @@ import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { enrolments, scores } from '@/data/schema';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { inTurns } from '../base/turns';
 import type { Snapshot } from '../snapshot/snapshot';
 import { occasionCells, ruleWorks } from './cells';
 import { planMoments } from './planMoments';
@@ -32,7 +31,7 @@ export function looksAt(access: Access, snapshot: Snapshot, model: CourseModel, 
   // Yesterday is judged as it ended; everything else as of now, with the class by its last evaluation.
   const yesterday = startOfDay(localDate(at, zone), zone) - 1;
   const ofYesterday = once(async () =>
-    inTurns(measureClass(await snapshot.record(), timeWindows(model.row.indicators), yesterday)),
+    lazyMeasures(await snapshot.record(), timeWindows(model.row.indicators), yesterday),
   );
   const touched = [...new Set(gradings.map((g) => g.student))];
   return (rule: LiveRule): Look => {

@@ -1,14 +1,13 @@
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { timeWindows } from '@/core/flags/indicators';
 import { isReturned, isSubmitted } from '@/core/gradebook/status';
-import { measureClass } from '@/core/measures/measureClass';
+import { lazyMeasures } from '@/core/measures/measureClass';
 import { duesBetween, isMeant, weeklyTimes } from '@/core/unasked/occasions';
 import type { Past } from '@/core/unasked/dryRun';
 import type { LiveRule } from '@/core/unasked/rule';
 import { HOUR_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import type { CourseRow } from '@/data/queries/courseModel';
-import { inTurns } from '../base/turns';
 import { roster } from '../snapshot/roster';
 import { snapshotOf } from '../snapshot/snapshot';
 import { occasionCells, ruleWorks } from './cells';
@@ -72,7 +71,9 @@ export async function pastOf(
       const today = localDate(at, zone);
       const students = people.filter((p) => joined(p) <= today).map((p) => p.enrolmentId);
       const asOf = when.on === 'holds' ? startOfDay(today, zone) - 1 : at;
-      const measured = once(async () => inTurns(measureClass(record, timeWindows(course.indicators), asOf)));
+      const measured = once(() =>
+        Promise.resolve(lazyMeasures(record, timeWindows(course.indicators), asOf)),
+      );
       return Promise.resolve({
         from,
         at,
@@ -95,12 +96,20 @@ export async function pastOf(
     },
   };
 
+  /** The end of each local day with an instant in it, or now. */
+  function byDay(instants: readonly Instant[]): Instant[] {
+    const days = new Set(
+      instants.filter((at) => at > rule.since && at <= until).map((at) => localDate(at, zone)),
+    );
+    return [...days].map((day) => Math.min(until, startOfDay(addDays(day, 1), zone) - 1));
+  }
+
   function passes(): Instant[] {
     const since = rule.since;
     const within = (at: Instant) => at > since && at <= until;
     switch (when.on) {
       case 'graded':
-        return grades.map((g) => g.at).filter(within);
+        return byDay(grades.map((g) => g.at));
       case 'due':
         return duesBetween(works, everyone, () => undefined, {
           from: since,
@@ -131,7 +140,7 @@ export async function pastOf(
       }
       case 'step overdue':
       case 'plan finished':
-        return plans.map((p) => p.at).filter(within);
+        return byDay(plans.map((p) => p.at));
     }
   }
 }

@@ -12,7 +12,9 @@ import { requireCourse, type Viewer } from '../access/viewer';
 import { checkedText, filledCopies } from '../act/copies';
 import { database } from '../base/database';
 import { UseCaseError } from '../base/errors';
+import { trayOf } from '@/data/queries/tray';
 import { occasionLines } from '../look/occasions';
+import { openWords } from '../look/words';
 import { ensureEvaluated } from '../derive/evaluation';
 import { courseHead } from '../snapshot/courseHead';
 import { snapshotOf } from '../snapshot/snapshot';
@@ -31,7 +33,7 @@ export async function rulesView(viewer: Viewer, code: string): Promise<RulesView
   const { guards } = await ruleCourseOf(db, course.id);
   const { about } = await classTraits(await snapshotOf(course), { only: [] });
   const waiting = await occasionsOf(db, course.id, ['waiting']);
-  const words = await occasionsOf(db, course.id, ['word']);
+  const tray = await trayOf(db, viewer.userId, course.id);
   const log = await occasionsOf(db, course.id, ['to go', 'sent', 'held', 'declined', 'done'], {
     most: MOST_LOGGED,
   });
@@ -41,7 +43,9 @@ export async function rulesView(viewer: Viewer, code: string): Promise<RulesView
     guards,
     rules: await ruleLines(db, course, viewer, all),
     waiting: await waitingLines(db, course, waiting, all),
-    words: await occasionLines(db, course, words),
+    tray: tray.map((t) => t.enrolmentId),
+    trayFrom: tray.at(-1)?.source ?? null,
+    words: await openWords(db, course),
     log: await occasionLines(db, course, log),
   };
 }

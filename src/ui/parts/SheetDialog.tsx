@@ -2,12 +2,15 @@
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { classes } from './classes';
 
 export interface SheetProps {
   readonly open: boolean;
   readonly onOpenChange: (open: boolean) => void;
   readonly title: string;
   readonly description?: string;
+  /** For what is read rather than filled in. */
+  readonly wide?: boolean;
   readonly children: ReactNode;
 }
 
@@ -16,13 +19,19 @@ export default function SheetDialog({
   onOpenChange,
   title,
   description,
+  wide = false,
   children,
 }: Omit<SheetProps, 'open'>) {
   return (
     <Dialog.Root open onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content className="border-line bg-panel text-ink fixed top-1/2 left-1/2 z-50 max-h-[86vh] w-[min(34rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border p-5 shadow-xl">
+        <Dialog.Content
+          className={classes(
+            'border-line bg-panel text-ink fixed top-1/2 left-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border p-5 shadow-xl',
+            wide ? 'w-[min(52rem,calc(100vw-2rem))]' : 'w-[min(34rem,calc(100vw-2rem))]',
+          )}
+        >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <Dialog.Title className="font-serif text-lg font-semibold">{title}</Dialog.Title>

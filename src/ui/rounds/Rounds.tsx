@@ -25,6 +25,7 @@ import { ShortOfTime } from './ShortOfTime';
 
 const PutOffSheet = dynamic(() => import('./AnswerSheets').then((m) => m.PutOffSheet));
 const TalkSheet = dynamic(() => import('../talks/TalkSheet').then((m) => m.TalkSheet));
+const Words = dynamic(() => import('../rules/Words').then((m) => m.Words));
 const SeenSheet = dynamic(() => import('./AnswerSheets').then((m) => m.SeenSheet));
 
 const LABELS: Record<RoundFilter, string> = {
@@ -186,6 +187,19 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
       ) : (
         <FollowUps code={code} today={view.today} {...view.followUps} />
       )}
+      {view.words.length > 0 || view.waitingForYes > 0 ? (
+        <div className="mb-3 space-y-2">
+          {view.waitingForYes > 0 ? (
+            <p>
+              <Link href={`/c/${code}/rules`} className="text-teal font-semibold">
+                {counted(view.waitingForYes, 'message')} by your rules{' '}
+                {view.waitingForYes === 1 ? 'waits' : 'wait'} for your yes
+              </Link>
+            </p>
+          ) : null}
+          {view.words.length > 0 ? <Words frame={view} lines={view.words} /> : null}
+        </div>
+      ) : null}
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(19rem,23.5rem)_minmax(0,1fr)]">
         <section aria-label="Who waits" className="space-y-2">
           <div role="group" aria-label="Show" className="flex flex-wrap gap-1.5">

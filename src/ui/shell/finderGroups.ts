@@ -31,6 +31,7 @@ const COMMANDS: readonly (readonly [name: string, path: string])[] = [
   ['Go to Messages', 'messages'],
   ['Go to Talks: times, bookings and what was agreed', 'talks'],
   ['Go to Plans', 'plans'],
+  ['Go to Rules: what is written unasked', 'rules'],
   ['Import files', 'import'],
   ['Change the indicators', 'indicators'],
 ];

@@ -3,6 +3,7 @@ import { courseHead, figuresBehind } from '@/server/snapshot/courseHead';
 import { awaitingCount } from '@/server/look/gradebook';
 import { waitingCount } from '@/server/look/rounds';
 import { answersToRead } from '@/server/look/conversation';
+import { rulesAsk } from '@/server/look/words';
 import { tray } from '@/server/act/tray';
 import { coursesOf } from '@/server/access/viewer';
 import { Finder } from '@/ui/shell/Finder';
@@ -18,6 +19,7 @@ async function countsOf(code: string): Promise<RailCounts> {
     rounds: { n: await waitingCount(course), words: 'wait in Rounds' },
     gradebook: { n: await awaitingCount(course), words: 'to grade' },
     messages: { n: await answersToRead(course), words: 'answers not read' },
+    rules: { n: await rulesAsk(course), words: 'wait for you' },
   }));
 }
 
