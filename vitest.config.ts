@@ -25,7 +25,7 @@ export default defineConfig({
         test: {
           name: 'unit',
           setupFiles: ['tests/support/draws.ts'],
-          include: ['src/{core,cli,demo,ui}/**/*.test.ts'],
+          include: ['src/{core,cli,demo,ui}/**/*.test.ts', 'tests/crash/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],
           // Roomy: a busy machine must not fail what works.
           testTimeout: 1_200_000,

@@ -8,11 +8,24 @@ import { file, NOW, withSmallCourse } from '../../tests/support/course';
 import { odd, placesIn, withValue } from '../../tests/support/odd';
 import { cookieOf, signIn } from '../../tests/support/session';
 import { runs } from '../../tests/support/runs';
-import { acts, agreements, checkIns, imports, mappings, planSteps, recipients, talks } from '@/data/schema';
+import {
+  acts,
+  agreements,
+  checkIns,
+  imports,
+  mappings,
+  occasions,
+  planSteps,
+  recipients,
+  talks,
+} from '@/data/schema';
 import { setupView } from '@/server/look/setup';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';
+import { DEFAULT_GUARDS } from '@/core/unasked/guards';
+import { RULE_STARTERS, usualNumbers } from '@/core/unasked/starters';
 import { courseSettings } from '@/server/act/settings';
+import { saveRule } from '@/server/unasked/manage';
 import type { Outcome } from './run';
 import * as audiences from './audiences';
 import * as course from './course';
@@ -21,6 +34,7 @@ import * as grading from './grading';
 import * as messages from './messages';
 import * as notes from './notes';
 import * as rounds from './rounds';
+import * as ruleActions from './rules';
 import * as send from './send';
 import * as setup from './setup';
 import * as student from './student';
@@ -52,6 +66,7 @@ const ACTIONS = Object.fromEntries(
     messages,
     notes,
     rounds,
+    ruleActions,
     send,
     setup,
     student,
@@ -230,7 +245,37 @@ beforeAll(async () => {
     .returning();
   await workOff(small.test.db);
 
+  const ruleOf = (starter: string) => {
+    const { name, make } = RULE_STARTERS[starter]!;
+    const numbers = usualNumbers(starter);
+    return { id: null, name, starter, numbers, parts: make(numbers) };
+  };
+  const praise = await saveRule(me(), code, ruleOf('praise'));
+  const over = await saveRule(me(), code, ruleOf('improved'));
+  const occasion = async (key: string, state: 'waiting' | 'word') =>
+    (
+      await db.orm
+        .insert(occasions)
+        .values({
+          ruleId: praise,
+          courseId: small.course.courseId,
+          enrolmentId: s3,
+          key,
+          at: new Date(NOW),
+          facts: [],
+          state,
+        })
+        .returning()
+    )[0]!.id;
   cases = {
+    saveRuleAction: { input: { code, rule: ruleOf('not seen') } },
+    dryRunAction: { input: { code, rule: ruleOf('hard work') } },
+    switchRuleAction: { input: { code, id: praise, on: true } },
+    moveRuleAction: { input: { code, id: praise, up: false } },
+    endRuleAction: { input: { code, id: over } },
+    answerWaitingAction: { input: { code, ids: [await occasion('one', 'waiting')], yes: false } },
+    closeWordAction: { input: { code, id: await occasion('two', 'word'), done: true } },
+    saveGuardsAction: { input: { code, guards: DEFAULT_GUARDS } },
     saveTimesAction: { input: { code, times: { ...times, id: given, place: 'Library' } } },
     removeTimesAction: { input: { code, id: old } },
     takeTalkAction: {

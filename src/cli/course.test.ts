@@ -68,6 +68,66 @@ describe('lantern import, export, check and rebuild', () => {
     expect(JSON.parse(every.out)).toMatchObject({ NAV: { roster: { added: 0, unchanged: 2 } } });
   });
 
+  it('print the open flags, and what a rule would have sent', () => {
+    const data = join(folder, 'rules');
+    const week = (n: number) =>
+      new Date(Date.parse('2026-09-28T10:00:00Z') + n * 7 * 86_400_000).toISOString();
+    const write = (name: string, lines: readonly string[]) => {
+      const path = join(folder, `rules-${name}`);
+      writeFileSync(path, lines.join('\n'));
+      return path;
+    };
+    const files = [
+      write('roster.csv', [
+        'student_id,given_name,family_name,section',
+        's1,Ida,Wren,Monday',
+        's2,Bo,Li,Monday',
+      ]),
+      write('activities.csv', [
+        'activity_id,title,kind,category,points,due',
+        ...[1, 2, 3].map((i) => `q${i},Quiz ${i},quiz,Quizzes,10,${week(i)}`),
+      ]),
+      write('gradebook.csv', [
+        'student_id,activity_id,submitted,graded,returned,points,excused',
+        `s1,q1,${week(1)},${week(1)},${week(1)},9,no`,
+        `s1,q2,${week(2)},${week(2)},${week(2)},5,no`,
+        `s1,q3,${week(3)},${week(3)},${week(3)},10,no`,
+      ]),
+      write('events.csv', ['event_id,student_id,at,kind,activity_id', `e1,s1,${week(3)},login,`]),
+    ];
+    run(data, 'import', '--course', 'NAV', '--zone', 'Europe/Lisbon', ...files);
+    const then = { LANTERN_DATA: data, LANTERN_NOW: week(3.2) };
+    const ask = (...args: string[]) => {
+      const done = spawnSync(process.execPath, [program, ...args], {
+        encoding: 'utf8',
+        env: { ...process.env, ...then },
+      });
+      return { lines: done.stdout.trim().split('\n'), err: done.stderr, code: done.status };
+    };
+    expect(ask('flags', '--course', 'NAV').lines).toEqual(
+      [
+        'student,indicator,level,since,reason',
+        expect.stringMatching(
+          /^s2,not seen,act,2026-10-\d\d,Not one login in \d+ teaching days since joining/,
+        ),
+        expect.stringMatching(
+          /^s2,behind,act,2026-10-\d\d,"3 of 3 assignments missing\. Quiz 1, Quiz 2, Quiz 3/,
+        ),
+        expect.stringMatching(/^s2,low standing,act|^s2/),
+      ].slice(0, 3),
+    );
+    expect(ask('flags', '--course', 'NAV', '--as-of', '2026-10-01T10:00:00Z').lines).toEqual([
+      'student,indicator,level,since,reason',
+    ]);
+    expect(ask('rules', '--course', 'NAV', '--dry-run', 'praise').lines).toEqual([
+      'student,at,held,reason',
+      's1,2026-10-05T10:00:00.000Z,,score 90 % on it',
+      's1,2026-10-19T10:00:00.000Z,,score 100 % on it',
+    ]);
+    const none = ask('rules', '--course', 'NAV', '--dry-run', 'nothing');
+    expect([none.code, none.err]).toEqual([2, expect.stringContaining('there is no rule “nothing” in NAV')]);
+  });
+
   it('say what is wrong in one line', () => {
     const data = join(folder, 'data');
     const words = (...args: string[]) => {

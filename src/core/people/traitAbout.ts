@@ -42,6 +42,7 @@ const inDays = (days: number | undefined): string =>
 const UNITS: Partial<Record<string, string>> = {
   'per cent': ' %',
   'points a week': ' points a week',
+  points: ' points',
 };
 
 const yesNo = (label: readonly [string, string], yes: string, no: string): TraitAbout => ({

@@ -11,7 +11,8 @@ export function factWords(facts: readonly Fact[], course: ClassAbout): string[] 
     if (!about || value == null) return [];
     if (about.kind === 'choice') {
       const found = about.values.find((v) => v.value === value);
-      return found ? [found.phrase] : [];
+      // Of the assignment at hand the word alone suffices: "not begun".
+      return found ? [trait.of === 'this' ? found.label : found.phrase] : [];
     }
     const said = typeof value === 'number' ? oneDigit(value) : value;
     return [`${about.noun.replace(/^a /, '')} ${said}${about.unit}${about.span}`];

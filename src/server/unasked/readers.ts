@@ -1,9 +1,11 @@
+import { and, eq } from 'drizzle-orm';
 import type { WhoReads } from '@/core/unasked/guards';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { writtenToPersons } from '@/data/queries/rules';
 import { pausesOf } from '@/data/queries/support';
-import { roster } from '../snapshot/roster';
+import { idsIn } from '@/data/queries/idsIn';
+import { enrolments } from '@/data/schema';
 
 /**
  * What is known of students whom a rule would write to: what they were written in all their courses, and whether they
@@ -17,7 +19,10 @@ export async function readersOf(
   ids: readonly number[],
   at: Instant,
 ): Promise<(enrolmentId: number, but?: number) => WhoReads> {
-  const people = await roster(courseId, ids);
+  const people = await access.orm
+    .select({ enrolmentId: enrolments.id, personId: enrolments.personId, status: enrolments.status })
+    .from(enrolments)
+    .where(and(eq(enrolments.courseId, courseId), idsIn(enrolments.id, ids)));
   const persons = [...new Set(people.map((p) => p.personId))];
   const written = await writtenToPersons(access, persons, at);
   const pauses = await pausesOf(access, persons);
