@@ -12,6 +12,7 @@ import { seedActs } from './acts';
 import { demoTerm, SECTIONS, termName } from './course';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';
+import { seedRules } from './rules';
 import { scenario } from './scenario';
 
 export const DEMO_PASSWORD = 'saltmarsh-lantern';
@@ -96,6 +97,13 @@ export async function seedDemo(
     DEMO_PASSWORD,
   );
   await seedActs(db, { courseId, userId: ines!, term, now });
+  const viewer = {
+    userId: ines!,
+    name: DEMO_INSTRUCTORS[0].name,
+    role: 'instructor' as const,
+    personId: null,
+  };
+  await seedRules(db, { courseId, code: DEMO_COURSES[0]!, viewer, now });
   await createCourse(db, {
     ...base,
     unitId: navigation,

@@ -1,25 +1,8 @@
-import type { Locator, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { press, reach } from './keys';
 import { INSTRUCTOR, open, signIn, watchConsole } from './support';
 import { expect, test } from './test';
 
-/** More presses of Tab than any page here needs. */
-const MOST_TABS = 200;
-
-/** Goes along with Tab until something has the focus. */
-async function reach(page: Page, target: Locator): Promise<void> {
-  await target.waitFor();
-  const passed: string[] = [];
-  for (let i = 0; i < MOST_TABS; i++) {
-    if (await target.evaluate((e) => e === document.activeElement)) return;
-    await page.keyboard.press('Tab');
-    passed.push(await page.evaluate(() => document.activeElement?.outerHTML.slice(0, 80) ?? ''));
-  }
-  throw new Error(`Tab does not get to ${target}, but to ${[...new Set(passed)].join('\n')}`);
-}
-const press = async (page: Page, target: Locator) => {
-  await reach(page, target);
-  await page.keyboard.press('Enter');
-};
 const button = (page: Page, name: string | RegExp) => page.getByRole('button', { name, exact: true });
 
 /** Writes into a field in place of what stands there. */

@@ -69,6 +69,8 @@ const partsForm = part({
     .required(),
 }).test('somebody', NOTHING_LEFT_OUT, (parts) => {
   const { when: occasion, where, then } = parts as unknown as RuleParts;
+  // What is not whole says so itself.
+  if (!isObject(occasion) || !whereForm.isValidSync(where, { strict: true })) return true;
   return isOfWork(occasion) || then?.do === 'word' || !needsRows(occasion) || testsIn(where).length > 0;
 });
 

@@ -1,4 +1,4 @@
-import { oneDigit } from '../format';
+import { oneDigit, whole } from '../format';
 import { traitOf } from '../people/trait';
 import { traitAbout, type ClassAbout } from '../people/traitAbout';
 import type { Fact } from './lookAt';
@@ -14,7 +14,7 @@ export function factWords(facts: readonly Fact[], course: ClassAbout): string[] 
       // Of the assignment at hand the word alone suffices: "not begun".
       return found ? [trait.of === 'this' ? found.label : found.phrase] : [];
     }
-    const said = typeof value === 'number' ? oneDigit(value) : value;
+    const said = typeof value === 'number' ? (value < 100 ? oneDigit(value) : whole(value)) : value;
     return [`${about.noun.replace(/^a /, '')} ${said}${about.unit}${about.span}`];
   });
 }

@@ -188,16 +188,8 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
         <FollowUps code={code} today={view.today} {...view.followUps} />
       )}
       {view.words.length > 0 || view.waitingForYes > 0 ? (
-        <div className="mb-3 space-y-2">
-          {view.waitingForYes > 0 ? (
-            <p>
-              <Link href={`/c/${code}/rules`} className="text-teal font-semibold">
-                {counted(view.waitingForYes, 'message')} by your rules{' '}
-                {view.waitingForYes === 1 ? 'waits' : 'wait'} for your yes
-              </Link>
-            </p>
-          ) : null}
-          {view.words.length > 0 ? <Words frame={view} lines={view.words} /> : null}
+        <div className="mb-3">
+          <Words frame={view} lines={view.words} waiting={view.waitingForYes} />
         </div>
       ) : null}
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-4 lg:grid-cols-[minmax(19rem,23.5rem)_minmax(0,1fr)]">

@@ -76,7 +76,7 @@ export function RuleCard({
     });
   };
   return (
-    <Panel className={classes('p-3.5', on && 'border-l-amber border-l-[3px]')}>
+    <Panel className={classes('h-full p-3.5', on && 'border-l-amber border-l-[3px]')}>
       <section aria-label={form.name}>
         <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1">
           <h3 className="font-serif text-lg font-semibold">{form.name}</h3>
@@ -137,7 +137,7 @@ export function RuleCard({
             <span className="text-muted text-[13px]">a word to you, with a draft</span>
           )}
           <Button small onClick={() => setSheet('dry run')}>
-            Try it on the weeks gone by
+            Dry run
           </Button>
           {mine ? (
             <Button small look="quiet" onClick={() => setSheet('change')}>

@@ -35,19 +35,12 @@ const OWN: RuleForm = {
   },
 };
 
-function headline({ rules, waiting, words }: RulesView): string {
+function headline({ rules, waiting }: RulesView): string {
   const on = rules.filter((r) => r.state === 'on').length;
-  const head =
-    on === 0
-      ? 'No rule is on yet'
-      : `${counted(on, 'rule')} ${on === 1 ? 'looks' : 'look'} after this course`;
-  const open = [
-    ...(waiting.length > 0
-      ? [`${counted(waiting.length, 'message')} ${waiting.length === 1 ? 'waits' : 'wait'} for your yes`]
-      : []),
-    ...(words.length > 0 ? [counted(words.length, 'word to you', 'words to you')] : []),
-  ];
-  return open.length === 0 ? head : `${head}; ${open.join(', ')}`;
+  const head = on === 0 ? 'No rule is on yet' : `${counted(on, 'rule')} ${on === 1 ? 'is' : 'are'} on`;
+  return waiting.length === 0
+    ? head
+    : `${head}; ${counted(waiting.length, 'message')} ${waiting.length === 1 ? 'waits' : 'wait'} for your yes`;
 }
 
 /** The rules of a course: what they ask, what they are, what guards them, and what they did. */
@@ -63,12 +56,12 @@ export function Rules({ view }: { readonly view: RulesView }) {
         title={headline(view)}
         aside={<Button onClick={() => setOwn(true)}>Write a rule of your own …</Button>}
       >
-        Each is one sentence and one switch. Before you switch one on, try it on the weeks gone by.
+        Each is one sentence and one switch. A dry run shows what it would have written in the weeks gone by.
       </ViewHead>
       <div className="space-y-4">
         <Waiting course={course} lines={view.waiting} />
         <Words frame={view} lines={view.words} />
-        <section aria-label="Rules" className="grid items-start gap-3 lg:grid-cols-2">
+        <section aria-label="Rules" className="grid gap-3 lg:grid-cols-2">
           {rules.map((line, i) => (
             <RuleCard
               // What was saved anew is another card: its numbers are those that were saved.
@@ -87,7 +80,7 @@ export function Rules({ view }: { readonly view: RulesView }) {
             <h2 className="mb-2 font-serif text-lg font-semibold">
               {rules.length === 0 ? 'To begin with' : 'More to begin with'}
             </h2>
-            <div className="grid items-start gap-3 lg:grid-cols-2">
+            <div className="grid gap-3 lg:grid-cols-2">
               {starters.map((key) => (
                 <RuleCard
                   key={key}

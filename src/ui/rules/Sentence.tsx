@@ -39,7 +39,7 @@ export function Sentence({
                 [found.key]: e.target.value === '' ? null : e.target.valueAsNumber,
               })
             }
-            className={classes(inputClasses, 'mx-0.5 inline-block max-w-15 px-1.5 py-0.5 max-sm:min-h-11')}
+            className={classes(inputClasses, 'mx-0.5 inline-block max-w-17 px-1.5 py-0.5 max-sm:min-h-11')}
           />
         );
       })}

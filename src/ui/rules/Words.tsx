@@ -15,15 +15,18 @@ import { usePick } from '../parts/usePick';
 export function Words({
   frame,
   lines,
+  waiting = 0,
 }: {
   readonly frame: Pick<ViewFrame, 'course' | 'tray' | 'trayFrom'>;
   readonly lines: readonly WordLine[];
+  /** Messages that wait for a yes, where they are not on the page themselves. */
+  readonly waiting?: number;
 }) {
   const { code, zone } = frame.course;
   const router = useRouter();
   const { busy, act } = useAct();
   const { pickAll, busy: picking } = usePick(frame);
-  if (lines.length === 0) return null;
+  if (lines.length === 0 && waiting === 0) return null;
   const write = (line: WordLine) => {
     const picked: Picked = {
       reason: `rule: ${line.rule}`,
@@ -43,12 +46,18 @@ export function Words({
   return (
     <Panel className="border-l-amber border-l-[3px]">
       <section aria-label="Words by your rules">
-        <h2 className="px-4 pt-3 font-serif text-lg font-semibold">
-          {counted(lines.length, 'word')} by your rules
-        </h2>
-        <ul className="divide-line divide-y px-4 pb-2">
+        <p className="px-3 pt-2 font-semibold">
+          {lines.length > 0 ? `${counted(lines.length, 'word')} by your rules` : null}
+          {lines.length > 0 && waiting > 0 ? ' · ' : null}
+          {waiting > 0 ? (
+            <Link href={`/c/${code}/rules`} className="text-teal">
+              {counted(waiting, 'message')} {waiting === 1 ? 'waits' : 'wait'} for your yes
+            </Link>
+          ) : null}
+        </p>
+        <ul className="divide-line divide-y px-3 pb-1">
           {lines.map((line) => (
-            <li key={line.id} className="flex flex-wrap items-start justify-between gap-2 py-2.5">
+            <li key={line.id} className="flex flex-wrap items-start justify-between gap-2 py-1.5">
               <div className="min-w-0 flex-1">
                 <p>
                   <Link href={`/c/${code}/students/${line.enrolmentId}`} className="text-teal font-semibold">
@@ -61,15 +70,13 @@ export function Words({
                     {line.facts.length > 0 ? `: ${listed(line.facts)}` : ''}
                   </span>
                 </p>
-                {line.weakest.length > 0 ? (
-                  <p className="text-[13px]">Weakest: {listed(line.weakest)}</p>
-                ) : null}
                 {line.wrong.length > 0 ? (
-                  <details>
-                    <summary className="text-muted cursor-pointer text-[13px]">
+                  <details className="text-[13px]">
+                    <summary className="cursor-pointer">
+                      {line.weakest.length > 0 ? `Weakest: ${listed(line.weakest)}; ` : ''}
                       {counted(line.wrong.length, 'wrong answer')}
                     </summary>
-                    <ul className="border-line mt-1 border-l-2 pl-3 text-[13px]">
+                    <ul className="border-line mt-1 border-l-2 pl-3">
                       {line.wrong.map((w) => (
                         <li key={w.item}>
                           {w.item}: answered “{w.answer}”
@@ -77,6 +84,8 @@ export function Words({
                       ))}
                     </ul>
                   </details>
+                ) : line.weakest.length > 0 ? (
+                  <p className="text-[13px]">Weakest: {listed(line.weakest)}</p>
                 ) : null}
               </div>
               <span className="flex gap-1.5">
