@@ -2,6 +2,7 @@ import { benchActing } from './acting';
 import { benchIntake } from './intake';
 import { misses } from './measure';
 import { benchRounds } from './rounds';
+import { benchRules } from './rules';
 import { benchBeside } from './beside';
 import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
@@ -19,6 +20,7 @@ const all = {
   beside: benchBeside,
   rounds: benchRounds,
   acting: benchActing,
+  rules: benchRules,
   views: benchViews,
   page: benchPage,
   scroll: benchScroll,
