@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, isNull, ne, notInArray, sql, type SQL } from 'drizzle-orm';
+import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import type { Transporter } from 'nodemailer';
 import { docHtml } from '@/core/messages/docText';
 import { mailHtml, mailText } from '@/core/messages/mailText';
@@ -85,28 +86,34 @@ export async function sendCopies(
   const waiting = and(eq(recipients.messageId, messageId), eq(recipients.mailState, 'queued'));
   const putOff: number[] = [];
   let reason: string | null = null;
-  // What became of a copy is written while the next one is on the wire: the thread waits there anyway.
-  let write = NOTHING_TO_WRITE;
+  // What became of a copy is written with the claim of the next: one write a copy, and the wire waits for nothing else.
+  let before: Settled | null = null;
   try {
     for (let more = true; more;) {
       await progress('Sending');
       const batch = await copiesWaiting(db, and(waiting, notInArray(recipients.id, putOff))!);
       more = batch.length > 0;
       for (const copy of batch) {
-        const before = write;
-        write = NOTHING_TO_WRITE;
-        const outcome = await sendOne(db, transport, copy, before);
-        if (!outcome) continue;
-        write = () => settle(db, copy.recipient.id, outcome.state);
+        const { id } = copy.recipient;
+        const taken = await claimNext(db, id, before);
+        before = null;
+        if (!taken) continue;
+        const outcome = transport
+          ? await converse(db, transport, { ...copy, recipient: { ...copy.recipient, ...taken } })
+          : NO_SERVER;
+        unsettled().set(id, outcome.state);
+        before = { id, state: outcome.state };
         if (outcome.state.mailState !== 'queued') continue;
-        putOff.push(copy.recipient.id);
+        putOff.push(id);
         reason = outcome.state.mailError ?? '';
         if (!outcome.nobodyNow) continue;
         more = false;
         break;
       }
+      // The next batch is read after what became of this one is written.
+      if (before) await settle(db, before.id, before.state);
+      before = null;
     }
-    await write();
   } finally {
     transport?.close();
   }
@@ -148,46 +155,49 @@ async function settle({ orm }: Access, id: number, state: MailResult): Promise<v
   unsettled().delete(id);
 }
 
-const NOTHING_TO_WRITE = (): Promise<void> => Promise.resolve();
+interface Settled {
+  readonly id: number;
+  readonly state: MailResult;
+}
 
 /**
- * Sends a copy; undefined if it was erased, or is not waiting any more. What became of it is for the caller to settle.
- *
- * @param meanwhile is done while the copy is on the wire; if that fails, what became of the copy is kept in mind
+ * Takes the next copy for sending, and takes down what became of the one before, in one write. Returns its address as it
+ * is now; undefined if it was erased, or is not waiting any more.
  */
-async function sendOne(
-  db: Database,
-  transport: Transporter | null,
-  copy: Copy,
-  meanwhile: () => Promise<void>,
-): Promise<Outcome | undefined> {
-  const { id } = copy.recipient;
-  const [taken] = await db.orm
+async function claimNext(
+  { orm }: Access,
+  next: number,
+  before: Settled | null,
+): Promise<{ readonly email: string | null } | undefined> {
+  const isNext = sql`${recipients.id} = ${next}`;
+  const or = <T>(column: AnyPgColumn, claimed: SQL, settled: T) =>
+    before
+      ? sql`case when ${isNext} then ${claimed} else ${sql.param(settled, column)} end`
+      : sql`${claimed}`;
+  const rows = await orm
     .update(recipients)
-    .set({ mailState: 'sending', attempts: sql`${recipients.attempts} + 1` })
-    .where(and(eq(recipients.id, id), eq(recipients.mailState, 'queued')))
-    .returning({ email: recipients.email });
-  if (!taken) {
-    await meanwhile();
-    return undefined;
-  }
-  const written = meanwhile().then(
-    () => null,
-    (error: unknown) => ({ error }),
-  );
-  const outcome = transport
-    ? await converse(db, transport, { ...copy, recipient: { ...copy.recipient, ...taken } })
-    : NO_SERVER;
-  unsettled().set(id, outcome.state);
-  const failed = await written;
-  if (failed) throw failed.error;
-  return outcome;
+    .set({
+      mailState: or(recipients.mailState, sql`'sending'`, before?.state.mailState),
+      attempts: sql`${recipients.attempts} + case when ${isNext} then 1 else 0 end`,
+      ...(before
+        ? {
+            mailError: or(recipients.mailError, sql`${recipients.mailError}`, before.state.mailError ?? null),
+            sentAt: or(recipients.sentAt, sql`${recipients.sentAt}`, before.state.sentAt ?? null),
+          }
+        : {}),
+    })
+    .where(
+      sql`(${isNext} and ${recipients.mailState} = 'queued')${before ? sql` or ${recipients.id} = ${before.id}` : sql``}`,
+    )
+    .returning({ id: recipients.id, email: recipients.email });
+  if (before) unsettled().delete(before.id);
+  return rows.find((r) => r.id === next);
 }
 
 type Copy = Awaited<ReturnType<typeof copiesWaiting>>[number];
 
 /** Copies that are read at once: what stands in them takes longer to find than to send. */
-const BATCH = 20;
+const BATCH = 100;
 
 /** The next copies that wait, each with all that stands in its e-mail. */
 async function copiesWaiting({ orm }: Access, which: SQL) {
