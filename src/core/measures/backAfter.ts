@@ -6,8 +6,7 @@ export const backAfter = measure({
   unit: 'teaching days',
   needs: [],
   noun: 'teaching days of silence that just ended',
-  means:
-    'Teaching days between the last active day and the one before it, for whoever was active today or yesterday; 0 for everybody else.',
+  means: 'Teaching days between the last two active days, for whoever was active today or yesterday; else 0.',
   value: ({ measured }) => {
     if (!measured?.activityKnown) return null;
     const { daysSince, lastGap } = measured.rhythm;

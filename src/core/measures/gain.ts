@@ -7,7 +7,7 @@ export const gain = measure({
   needs: ['class'],
   noun: 'a gain against the class',
   means:
-    'The last three graded assignments against those before, each less the class median of that assignment, in percentage points: an easy quiz is not a gain of everyone. From five graded assignments on.',
+    'The last three graded assignments against those before, each less the class median, in percentage points. From five graded assignments on.',
   // Figures from before this was kept do not have it.
   value: ({ measured }) => measured?.gain ?? null,
   evidence: ({ measured }) => measured?.gradedWorks ?? 0,

@@ -1,18 +1,9 @@
 import { clockText } from '../calendar/clock';
+import { WEEKDAYS } from '../calendar/weekdays';
 import { counted } from '../format';
 import { selectionSentence } from '../people/selectionWords';
 import type { ClassAbout } from '../people/traitAbout';
 import { isOfWork, type RuleParts, type Then, type When, type Which } from './rule';
-
-export const WEEKDAYS = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const;
 
 function whichWords(which: Which, course: ClassAbout): string {
   if ('any' in which) return 'any assignment';

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
@@ -30,7 +31,6 @@ import {
 } from './draft';
 import { keepDraft } from './keptDraft';
 import { LeftOut } from './LeftOut';
-import { PlanEditor } from './PlanEditor';
 import { Along } from './Along';
 import { Recipients } from './Recipients';
 import { SendButtons } from './SendButtons';
@@ -39,6 +39,11 @@ import { StepChooser } from './StepChooser';
 import { TemplateMenu } from './TemplateMenu';
 import { TextFields } from './TextFields';
 import { useHolds } from './useHolds';
+
+/** Where the plan of one recipient is changed; its fields come beside the page. */
+const PlanEditor = dynamic(() => import('./PlanEditor').then((m) => m.PlanEditor), {
+  loading: () => <div role="status" aria-label="Loading" className="min-h-64" />,
+});
 
 /** What checks texts and plans; it is not needed to write them. */
 const loadChecks = async () => ({
@@ -441,6 +446,15 @@ export function Compose({ view, withPlan, start }: Props) {
                   </>
                 )}
               </section>
+              {shown.recipient.reasons.length > 0 ? (
+                <ul className="text-muted border-line space-y-0.5 border-t pt-2 text-[13px]">
+                  {shown.recipient.reasons.map((reason) => (
+                    <li key={reason.kind} className="flex gap-1.5">
+                      <LevelMark level={reason.level} /> {reason.head} {reason.rest}
+                    </li>
+                  ))}
+                </ul>
+              ) : null}
               {plans ? (
                 <section
                   aria-label={`Plan for ${shown.recipient.name}`}
@@ -460,15 +474,6 @@ export function Compose({ view, withPlan, start }: Props) {
                     }
                   />
                 </section>
-              ) : null}
-              {shown.recipient.reasons.length > 0 ? (
-                <ul className="text-muted border-line space-y-0.5 border-t pt-2 text-[13px]">
-                  {shown.recipient.reasons.map((reason) => (
-                    <li key={reason.kind} className="flex gap-1.5">
-                      <LevelMark level={reason.level} /> {reason.head} {reason.rest}
-                    </li>
-                  ))}
-                </ul>
               ) : null}
             </Panel>
           ) : (

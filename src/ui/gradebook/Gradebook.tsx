@@ -12,7 +12,7 @@ import {
 import { bandWords } from '@/core/gradebook/bands';
 import { wentWords } from '@/core/gradebook/classVerdict';
 import { pickOf } from '@/core/tables/pickOf';
-import { previewPaste, type PastePreview, type PasteTarget } from '@/core/gradebook/pasteScores';
+import type { PastePreview, PasteTarget } from '@/core/gradebook/pasteScores';
 import { parseScore } from '@/core/gradebook/scoreEntry';
 import {
   STATUS_LETTERS,
@@ -167,7 +167,9 @@ export function Gradebook({ view }: { readonly view: GradebookView }) {
         };
       }),
     );
-    setSheet({ kind: 'paste', preview: previewPaste(text, targets) });
+    void import('@/core/gradebook/pasteScores').then(({ previewPaste }) =>
+      setSheet({ kind: 'paste', preview: previewPaste(text, targets) }),
+    );
   };
   const placeOf = new Map(view.columns.map((c, i) => [c.id, i]));
 

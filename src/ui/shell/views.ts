@@ -15,7 +15,7 @@ import {
   Timer,
   TrendingUp,
   UsersRound,
-  Workflow,
+  Zap,
   type LucideIcon,
 } from 'lucide-react';
 
@@ -55,7 +55,7 @@ export const RAIL: readonly { readonly heading: string; readonly views: readonly
       { part: 'messages', label: 'Messages', icon: Mail },
       { part: 'talks', label: 'Talks', icon: CalendarClock },
       { part: 'plans', label: 'Plans', icon: ListOrdered },
-      { part: 'rules', label: 'Rules', icon: Workflow },
+      { part: 'rules', label: 'Rules', icon: Zap },
     ],
   },
   {

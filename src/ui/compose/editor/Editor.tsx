@@ -13,6 +13,7 @@ import { Choose } from '../../parts/Choose';
 import { classes } from '../../parts/classes';
 import { inputClasses } from '../../parts/Field';
 import { Sheet } from '../../parts/Sheet';
+import { DocAsItWillLook } from './DocAsItWillLook';
 import type { EditorProps } from './editorProps';
 import { extensionsFor } from './schema';
 import { tidyDoc } from './tidyDoc';
@@ -28,6 +29,11 @@ export default function Editor({ label, doc, course, plain = false, onChange, de
   const [linking, setLinking] = useState<string | null>(null);
   const [asking, setAsking] = useState<Selection | null>(null);
   const [extensions] = useState(() => extensionsFor(course, plain));
+  const [placed, setPlaced] = useState(false);
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => requestAnimationFrame(() => setPlaced(true)));
+    return () => cancelAnimationFrame(frame);
+  }, []);
   const editor = useEditor({
     extensions,
     content: doc as unknown as Record<string, unknown>,
@@ -183,7 +189,11 @@ export default function Editor({ label, doc, course, plain = false, onChange, de
           }
         />
       ) : null}
-      <EditorContent editor={editor} />
+      {/* The text takes its place a moment after the frame: until then it stands there as it will look. */}
+      <div className="grid *:[grid-area:1/1]">
+        <EditorContent editor={editor} />
+        {placed ? null : <DocAsItWillLook doc={doc} />}
+      </div>
       {asking ? (
         <Sheet
           open
