@@ -1,5 +1,7 @@
+import { part } from '@/core/forms/rules';
 import { docOf } from '@/core/messages/doc';
 import { randomUUID } from 'node:crypto';
+import * as yup from 'yup';
 import { desc, isNotNull, sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
@@ -26,7 +28,7 @@ import { DEFAULT_GUARDS } from '@/core/unasked/guards';
 import { RULE_STARTERS, usualNumbers } from '@/core/unasked/starters';
 import { courseSettings } from '@/server/act/settings';
 import { saveRule } from '@/server/unasked/manage';
-import type { Outcome } from './run';
+import { named, type Outcome } from './run';
 import * as audiences from './audiences';
 import * as course from './course';
 import * as followUps from './followUps';
@@ -427,6 +429,18 @@ async function stored(): Promise<string> {
 }
 
 const NAMES = Object.keys(ACTIONS).sort();
+
+it('what a form does not name goes no further, at any depth', async () => {
+  const form = yup.object({
+    a: yup.number().required(),
+    list: yup.array(part({ b: yup.string().required() })).required(),
+    free: yup.mixed().required(),
+  });
+  const input = { a: 1, more: 2, list: [{ b: ' x ', more: 3 }], free: { any: [{ thing: 1 }] } };
+  expect(await named(form, input)).toEqual({ a: 1, list: [{ b: ' x ' }], free: { any: [{ thing: 1 }] } });
+  // Nothing is read as what it is not.
+  await expect(named(form, { ...input, a: '1' })).rejects.toThrow();
+});
 
 it('every action is tried here', () => {
   expect(NAMES).toEqual(Object.keys(cases).sort());

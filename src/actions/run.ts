@@ -26,8 +26,7 @@ export async function run<S, T>(
       throw new UseCaseError('invalid', 'There is nothing in it.');
     if (holdsBroken(input))
       throw new UseCaseError('invalid', `Something in it is no text: it ${BROKEN_TEXT}.`);
-    const checked = await schema.validate(input, { strict: true, abortEarly: true });
-    return { ok: true, value: await task(viewer, checked) };
+    return { ok: true, value: await task(viewer, await named(schema, input)) };
   } catch (error) {
     if (error instanceof UseCaseError || error instanceof yup.ValidationError) {
       return { ok: false, message: error.message };
@@ -35,6 +34,29 @@ export async function run<S, T>(
     const said = reportFailure('action', error);
     return { ok: false, message: said ?? 'Something went wrong here. Nothing was changed; try again.' };
   }
+}
+
+/** Checks a form as it is, and leaves out what its schema does not name: nothing else of it goes any further. */
+export async function named<S>(schema: yup.Schema<S>, value: unknown): Promise<S> {
+  const checked = await schema.validate(value, { strict: true, abortEarly: true });
+  return onlyNamed(schema, checked) as S;
+}
+
+/** A checked value without what its schema does not name, at any depth. What a schema takes as it is stays whole. */
+function onlyNamed(schema: yup.ISchema<unknown>, value: unknown): unknown {
+  const { type, fields, innerType } = schema.resolve({ value }) as Partial<
+    Pick<yup.ObjectSchema<yup.AnyObject>, 'type' | 'fields'> &
+      Pick<yup.ArraySchema<unknown[], unknown>, 'innerType'>
+  >;
+  if (Array.isArray(value))
+    return innerType ? value.map((item: unknown) => onlyNamed(innerType, item)) : value;
+  if (type !== 'object' || !fields || typeof value !== 'object' || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([key, own]: [string, unknown]) => {
+      const field = Object.hasOwn(fields, key) ? fields[key] : undefined;
+      return yup.isSchema(field) ? [[key, onlyNamed(field, own)]] : [];
+    }),
+  );
 }
 
 /** An action that only asks: its input is checked, and whoever is signed in asks. */

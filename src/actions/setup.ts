@@ -43,7 +43,7 @@ import { eraseStudent } from '@/server/export/student';
 import type { Viewer } from '@/server/access/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
 import { idNumber, maybeId, maybeInstant } from '@/core/forms/rules';
-import { asks, changes, courseCode, refresh, run, trimmed } from './run';
+import { asks, changes, courseCode, named, refresh, run, trimmed } from './run';
 
 const inCourse = yup.object({ code: courseCode });
 const byId = yup.object({ code: courseCode, id: idNumber });
@@ -55,7 +55,7 @@ function saveForm<F>(
   save: (viewer: Viewer, code: string, form: F) => Promise<unknown>,
 ) {
   return run(inCourse, input, async (viewer, { code }) => {
-    await save(viewer, code, trimmed(await schema.validate(input.form, { strict: true })));
+    await save(viewer, code, trimmed(await named(schema, input.form)));
     refresh(code);
   });
 }
