@@ -9,8 +9,11 @@ export type Answer = (typeof ANSWERS)[number];
 export const NOTE_KINDS = ['note', 'talk', 'call'] as const;
 export type NoteKind = (typeof NOTE_KINDS)[number];
 
-/** What somebody can do about a student. `paired` asks another student to help. */
-export type ActKind = Answer | NoteKind | 'paired';
+/**
+ * What somebody can do about a student. `paired` asks another student to help; `by rule` is what a rule wrote in their
+ * name, which answers no flags: whoever looks in Rounds decides that.
+ */
+export type ActKind = Answer | NoteKind | 'paired' | 'by rule';
 
 /** A flag that an act answers, as it stood then; its id stays the same from evaluation to evaluation. */
 export interface ActAnswer {

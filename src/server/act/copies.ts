@@ -258,11 +258,14 @@ export async function storeMessage(
     copies,
     goesAt,
     along: { offersTalk, saysWhy, lookAgainOn },
+    byRule = false,
   }: {
     readonly input: SendInput;
     readonly copies: readonly OwnCopy[];
     readonly goesAt: Instant | null;
     readonly along: AlongForm;
+    /** A rule writes it, and nobody looked at the student. */
+    readonly byRule?: boolean;
   },
 ): Promise<number | null> {
   const [message] = await tx.orm
@@ -317,8 +320,8 @@ export async function storeMessage(
     viewer,
     copies.map(({ person, plan }) => ({
       enrolmentId: person.enrolmentId,
-      answers: person.reasons,
-      kind: plan ? 'planned' : 'messaged',
+      answers: byRule ? [] : person.reasons,
+      kind: byRule ? 'by rule' : plan ? 'planned' : 'messaged',
       reason: input.reason,
       followUpOn: lookAgainOn ?? undefined,
       recipientId: recipientOf.get(person.enrolmentId)!,

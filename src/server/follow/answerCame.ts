@@ -20,7 +20,7 @@ export async function answerCame({ orm }: Access, recipientId: number, zone: str
     .where(
       and(
         eq(acts.recipientId, recipientId),
-        inArray(acts.kind, ['messaged', 'planned']),
+        inArray(acts.kind, ['messaged', 'planned', 'by rule']),
         // One that is due already keeps the day since which it is.
         or(isNull(acts.followUpOn), gt(acts.followUpOn, today), isNotNull(acts.followedUpAt)),
       ),

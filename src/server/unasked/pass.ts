@@ -218,7 +218,8 @@ async function decide(
     const many = countOf.get(rule.id)!;
     const tooMany = many >= MANY.least && many > active.length * MANY.share;
     const state = then.approve || tooMany ? 'waiting' : 'to go';
-    return { rule, found: o, state, why: null, goesAt: goes };
+    const much = tooMany ? `${many} students at once: it asks first` : null;
+    return { rule, found: o, state, why: much, goesAt: goes };
   });
 }
 

@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { file, withSmallCourse } from '../../../tests/support/course';
 import type { RuleForm } from '@/core/forms/rule';
@@ -9,12 +9,14 @@ import { ended } from '../../../tests/support/job';
 import {
   activities,
   activityOutcomes,
+  acts,
   checkIns,
   courses,
   enrolments,
   messages,
   occasions,
   outcomes,
+  persons,
   recipients,
   ruleCourses,
   rules,
@@ -151,6 +153,9 @@ describe('a rule that writes by itself', () => {
     const [only] = await db().orm.select().from(messages);
     expect(only).toMatchObject({ reason: 'rule: Praise', about: 'high score', saysWhy: true });
     expect(await db().orm.select().from(messages)).toHaveLength(1);
+    // Nobody has looked at the student: what they are flagged for stays to be handled in Rounds.
+    const done = await db().orm.select().from(acts).where(eq(acts.kind, 'by rule'));
+    expect(done).toMatchObject([{ enrolmentId: await idOf('s2'), answers: [] }]);
   });
 
   it('waits for the end of the quiet hours, and asks once more then', async () => {
@@ -309,6 +314,50 @@ describe('what a rule rests on', () => {
       why: 'The assignment it is about is not in the course any more.',
     });
     await expect(switchRule(me(), 'NAV', id, true)).rejects.toThrow('not in the course any more');
+  });
+
+  it('may go between the decision and the sending: then nothing is said of it', async () => {
+    const quiz = await newQuiz();
+    const id = await onNow('praise');
+    clock('2026-10-28T21:00:00Z');
+    await graded(`s1,${quiz},2026-10-28T20:30:00Z,2026-10-28T20:30:00Z,2026-10-28T20:30:00Z,10,no`);
+    await db()
+      .orm.delete(activities)
+      .where(eq(activities.id, await workId(quiz)));
+    clock('2026-10-29T08:00:00Z');
+    await actUnasked(db(), course());
+    expect(await sentBy(id)).toEqual([]);
+    expect((await states(id))[0]).toContain('held, the assignment is gone');
+  });
+
+  it('asks first where it would write to more than half of the class at once', async () => {
+    const quiz = await newQuiz();
+    const id = await onNow('praise');
+    const ids = await db()
+      .orm.insert(persons)
+      .values(Array.from({ length: 12 }, (_, i) => ({ externalId: `many${i}`, given: 'M', family: `${i}` })))
+      .returning();
+    const places = await db()
+      .orm.insert(enrolments)
+      .values(ids.map((p) => ({ courseId: course(), personId: p.id })))
+      .returning();
+    clock('2026-10-28T14:00:00Z');
+    await graded(
+      ...ids.map(
+        (p) => `${p.externalId},${quiz},2026-10-28T13:00:00Z,2026-10-28T13:00:00Z,2026-10-28T13:00:00Z,10,no`,
+      ),
+    );
+    const all = await states(id);
+    expect(all).toHaveLength(places.length);
+    expect(all[0]).toContain('waiting, 12 students at once: it asks first');
+    await db()
+      .orm.delete(persons)
+      .where(
+        inArray(
+          persons.id,
+          ids.map((p) => p.id),
+        ),
+      );
   });
 
   it('must be somebody: a rule on everybody is refused, a starter is there once, and others’ rules are not changed', async () => {

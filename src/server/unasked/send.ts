@@ -11,6 +11,7 @@ import { checkedText, filledCopies, storeMessage, type OwnCopy } from '../act/co
 import type { Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
 import type { CourseRow } from '@/data/queries/courseModel';
+import { UseCaseError } from '../base/errors';
 import { queueRules } from '../derive/outdated';
 import { wakeRunner } from '../jobs/queue';
 import { letGo, queueMail } from '../mail/dispatch';
@@ -51,8 +52,23 @@ export async function sendReady(db: Database, courseId: number): Promise<void> {
         await pauseRule(db, rule.id, 'Whoever it writes for does not teach this course any more.');
         continue;
       }
-      for (const [, batch] of groupBy(own, (o) => o.activityId))
-        await sendBatch(db, course, owner, rule, batch);
+      // What was about an assignment that is gone says nothing any more.
+      const gone = own.filter((o) => o.activityId == null && /^(graded|due) /.test(o.key));
+      if (gone.length > 0)
+        await settle(
+          db,
+          gone.map((o) => o.id),
+          { state: 'held', why: 'the assignment is gone' },
+        );
+      const rest = own.filter((o) => !gone.includes(o));
+      try {
+        for (const [, batch] of groupBy(rest, (o) => o.activityId))
+          await sendBatch(db, course, owner, rule, batch);
+      } catch (error) {
+        // What keeps its text from being written keeps this rule, and no other.
+        if (!(error instanceof UseCaseError)) throw error;
+        await pauseRule(db, rule.id, error.message);
+      }
     }
     wakeRunner();
   }
@@ -161,6 +177,7 @@ async function sendBatch(
       copies: goes.map((g) => g.copy),
       goesAt: null,
       along: { offersTalk: parts.then.offersTalk, saysWhy: true, lookAgainOn: null },
+      byRule: true,
     });
     // The key is taken: this batch has gone.
     if (messageId == null) return;

@@ -9,5 +9,6 @@ export const ACT_WORDS: Readonly<Record<ActKind, string>> = {
   note: 'Note',
   talk: 'Talk',
   call: 'Call',
+  'by rule': 'Message by a rule',
   paired: 'Asked a helper',
 };

@@ -52,6 +52,7 @@ export function Waiting({
                   <span className="text-muted block text-[13px]">
                     {weekdayAndTime(line.at, zone)}
                     {line.facts.length > 0 ? `: ${listed(line.facts)}` : ''}
+                    {line.why ? ` · ${line.why}` : ''}
                   </span>
                 </p>
                 <span className="flex gap-1.5">
