@@ -10,7 +10,7 @@ import { database } from '../base/database';
 import type { CourseRow } from '@/data/queries/courseModel';
 import { latestAnswers, roundPosition } from '@/data/queries/acts';
 import { type AskedScope } from './scope';
-import { type Viewer } from '../access/viewer';
+import { mayIn, type Viewer } from '../access/viewer';
 import {
   isRoundFilter,
   ROUND_FILTERS,
@@ -66,6 +66,8 @@ export async function roundsView(
     (asked.student != null && everyone.some((r) => r.enrolmentId === asked.student) ? asked.student : null) ??
     rows[0]?.enrolmentId ??
     null;
+  // What rules ask is for who acts on it.
+  const mayAct = await mayIn(viewer, 'act', course.id);
   const returns = everyone.flatMap((r) => (r.mark && answered(r, today) ? [returnsOn(r.mark)] : [])).sort();
   return {
     ...frame,
@@ -83,8 +85,8 @@ export async function roundsView(
     selected,
     isKept: position?.enrolmentId === selected && position.filter === filter,
     followUps: await dueFollowUps(snapshot, viewer.userId, shown, MOST_FOLLOW_UPS),
-    words: await openWords(await database(), course),
-    waitingForYes: (await occasionsOf(await database(), course.id, ['waiting'])).length,
+    words: mayAct ? await openWords(await database(), course) : [],
+    waitingForYes: mayAct ? (await occasionsOf(await database(), course.id, ['waiting'])).length : 0,
     short: asked.minutes == null ? null : await shortOf(opened, asked.minutes, queue, shown),
     brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,

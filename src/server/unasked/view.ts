@@ -27,7 +27,7 @@ const MOST_LOGGED = 100;
 
 /** The rules of a course, what waits for a yes, what they have to say, and what they did. */
 export async function rulesView(viewer: Viewer, code: string): Promise<RulesView> {
-  const course = await ensureEvaluated(await requireCourse(viewer, 'look', code));
+  const course = await ensureEvaluated(await requireCourse(viewer, 'act', code));
   const db = await database();
   const all = await rulesOf(db, course.id);
   const { guards } = await ruleCourseOf(db, course.id);

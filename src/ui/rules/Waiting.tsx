@@ -1,21 +1,22 @@
 'use client';
-import Link from 'next/link';
 import { answerWaitingAction } from '@/actions/rules';
-import { counted, listed, weekdayAndTime } from '@/core/format';
+import { counted } from '@/core/format';
 import type { CourseHead } from '@/core/views/courseHead';
 import type { WaitingLine } from '@/core/views/rules';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { OccasionHead } from './OccasionHead';
 
 /** Messages that wait for a yes, each with its reason and its own text. */
 export function Waiting({
-  course: { code, zone },
+  course,
   lines,
 }: {
   readonly course: CourseHead;
   readonly lines: readonly WaitingLine[];
 }) {
+  const { code } = course;
   const { busy, act } = useAct();
   if (lines.length === 0) return null;
   const answer = (list: readonly WaitingLine[], yes: boolean) =>
@@ -43,18 +44,9 @@ export function Waiting({
           {lines.map((line) => (
             <li key={line.id} className="py-2.5">
               <div className="flex flex-wrap items-start justify-between gap-2">
-                <p className="min-w-0 flex-1">
-                  <Link href={`/c/${code}/students/${line.enrolmentId}`} className="text-teal font-semibold">
-                    {line.name}
-                  </Link>{' '}
-                  · {line.rule}
-                  {line.assignment ? ` · ${line.assignment.title}` : ''}
-                  <span className="text-muted block text-[13px]">
-                    {weekdayAndTime(line.at, zone)}
-                    {line.facts.length > 0 ? `: ${listed(line.facts)}` : ''}
-                    {line.why ? ` · ${line.why}` : ''}
-                  </span>
-                </p>
+                <div className="min-w-0 flex-1">
+                  <OccasionHead course={course} line={line} />
+                </div>
                 <span className="flex gap-1.5">
                   <Button
                     small

@@ -3,13 +3,14 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { closeWordAction } from '@/actions/rules';
 import type { Picked } from '@/core/acts/pick';
-import { counted, listed, weekdayAndTime } from '@/core/format';
+import { counted, listed } from '@/core/format';
 import type { ViewFrame } from '@/core/views/frame';
 import type { WordLine } from '@/core/views/rules';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
+import { OccasionHead } from './OccasionHead';
 
 /** What rules have to say to the instructor: of whom, why, what went wrong, and a draft one press away. */
 export function Words({
@@ -22,7 +23,7 @@ export function Words({
   /** Messages that wait for a yes, where they are not on the page themselves. */
   readonly waiting?: number;
 }) {
-  const { code, zone } = frame.course;
+  const { code } = frame.course;
   const router = useRouter();
   const { busy, act } = useAct();
   const { pickAll, busy: picking } = usePick(frame);
@@ -59,17 +60,7 @@ export function Words({
           {lines.map((line) => (
             <li key={line.id} className="flex flex-wrap items-start justify-between gap-2 py-1.5">
               <div className="min-w-0 flex-1">
-                <p>
-                  <Link href={`/c/${code}/students/${line.enrolmentId}`} className="text-teal font-semibold">
-                    {line.name}
-                  </Link>{' '}
-                  · {line.rule}
-                  {line.assignment ? ` · ${line.assignment.title}` : ''}
-                  <span className="text-muted block text-[13px]">
-                    {weekdayAndTime(line.at, zone)}
-                    {line.facts.length > 0 ? `: ${listed(line.facts)}` : ''}
-                  </span>
-                </p>
+                <OccasionHead course={frame.course} line={line} />
                 {line.wrong.length > 0 ? (
                   <details className="text-[13px]">
                     <summary className="cursor-pointer">
