@@ -262,6 +262,14 @@ describe('help from another student', () => {
     expect((await studentHome(helper.viewer)).courses[0]!.helpings).toEqual([]);
     const { brief } = await briefView(me(), 'NAV', helped.enrolmentId);
     expect(brief.more!.helpings).toMatchObject([{ state: 'declined' }]);
+    // A no stands in Rounds today, not on the day on which the help was to end.
+    const due = async () =>
+      (await roundsView(me(), 'NAV', {})).followUps.lines.map((l) => [l.enrolmentId, l.kind]);
+    expect(await due()).toEqual([[helped.enrolmentId, 'paired']]);
+    const again = await askForHelp(me(), 'NAV', { ...form, topic: 'streams' });
+    // Asked anew, the new day stands for both; closed, there is nothing to look at.
+    await closeHelping(me(), again, 'NAV');
+    expect(await due()).toEqual([]);
   });
 
   it.each([

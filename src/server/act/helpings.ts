@@ -1,4 +1,4 @@
-import { and, eq, inArray, ne } from 'drizzle-orm';
+import { and, eq, inArray, isNull, ne } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { afterAnswer } from '@/core/acts/helping';
 import { MOST_PUT_OFF_DAYS } from '@/core/acts/rounds';
@@ -6,7 +6,7 @@ import { shortDay } from '@/core/format';
 import type { HelpingForm } from '@/core/forms/talk';
 import type { Access } from '@/data/database';
 import type { CourseRow } from '@/data/queries/courseModel';
-import { courses, enrolments, helpings, persons } from '@/data/schema';
+import { acts, courses, enrolments, helpings, persons } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { database } from '../base/database';
@@ -80,8 +80,14 @@ export async function answerHelp(viewer: Viewer, id: number, yes: boolean): Prom
       .set({ state: next, changedAt: nowDate() })
       .where(eq(helpings.id, id))
       .returning();
-    if (next !== 'asked the helper') return;
     const [course] = await tx.orm.select().from(courses).where(eq(courses.id, row.courseId));
+    // A no is looked at now, not on the day on which the help was to end.
+    if (next === 'declined')
+      await tx.orm
+        .update(acts)
+        .set({ followUpOn: localDate(now(), course!.zone) })
+        .where(followUpOf(row));
+    if (next !== 'asked the helper') return;
     await tell(tx, course!, 'Your instructor', changed!);
   });
   wakeRunner();
@@ -89,7 +95,8 @@ export async function answerHelp(viewer: Viewer, id: number, yes: boolean): Prom
 
 /** Ends what was asked or agreed: by who teaches the course, or by either of the two. */
 export async function closeHelping(viewer: Viewer, id: number, code: string | null): Promise<void> {
-  const { orm } = await database();
+  const db = await database();
+  const { orm } = db;
   const mine =
     code == null
       ? await orm
@@ -104,10 +111,37 @@ export async function closeHelping(viewer: Viewer, id: number, code: string | nu
     .where(and(eq(helpings.id, id), OPEN));
   const may = row && (course ? row.courseId === course.id : mine.some((m) => isOf(row, m.id)));
   if (!may) throw notFound('helping that is open');
-  await orm
-    .update(helpings)
-    .set({ state: 'closed', changedAt: nowDate() })
-    .where(and(eq(helpings.id, id), ne(helpings.state, 'closed')));
+  await db.transaction(async (tx) => {
+    await tx.orm
+      .update(helpings)
+      .set({ state: 'closed', changedAt: nowDate() })
+      .where(and(eq(helpings.id, id), ne(helpings.state, 'closed')));
+    // Who teaches the course and closes it need not look again; a student who does lets them know so.
+    await tx.orm
+      .update(acts)
+      .set(
+        course
+          ? { followedUpAt: nowDate(), followedUpBy: viewer.userId }
+          : { followUpOn: localDate(now(), await zoneOf(tx, row.courseId)) },
+      )
+      .where(followUpOf(row));
+  });
+}
+
+/** The follow-up that stands for a request for help, while it is open. */
+const followUpOf = (row: HelpingRow) =>
+  and(
+    eq(acts.kind, 'paired'),
+    eq(acts.courseId, row.courseId),
+    eq(acts.enrolmentId, row.helpedId),
+    eq(acts.userId, row.userId),
+    eq(acts.reason, row.topic),
+    isNull(acts.followedUpAt),
+  );
+
+async function zoneOf({ orm }: Access, courseId: number): Promise<string> {
+  const [row] = await orm.select({ zone: courses.zone }).from(courses).where(eq(courses.id, courseId));
+  return row!.zone;
 }
 
 const isOf = (row: HelpingRow, enrolmentId: number) =>
