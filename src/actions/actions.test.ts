@@ -307,6 +307,7 @@ beforeAll(async () => {
     importEveryAction: { input: { code, id: pack } },
     mapFileAction: { input: { code, id: foreign, name: 'marks.csv', mapping: MAPPING, saveAs: null } },
     removeMappingAction: { input: { code, id: mapping!.id } },
+    indicatorPreviewAction: { input: { code, settings: await courseSettings(me(), code) } },
     saveSettingsAction: { input: { code, settings: await courseSettings(me(), code) } },
     undoImportAction: { input: { code, id: all[1]!.id } },
     matchPersonAction: { input: { code, person: 'xx', enrolmentId: s4 } },

@@ -8,6 +8,7 @@ import { undoImport } from '@/server/intake/undo';
 import { dropWaiting, matchByRule, matchPerson } from '@/server/intake/waiting';
 import { settingsForm } from '@/core/forms/settings';
 import { saveSettings } from '@/server/act/settings';
+import { indicatorPreview } from '@/server/look/indicators';
 import { idNumber } from '@/core/forms/rules';
 import { asks, changes, courseCode } from './run';
 
@@ -36,6 +37,11 @@ export const removeMappingAction = changes(mappingInput, (viewer, { code, id }) 
 );
 
 const saveInput = yup.object({ code: courseCode, settings: settingsForm });
+
+/** Whom thresholds would find that are not saved. */
+export const indicatorPreviewAction = asks(saveInput, (viewer, { code, settings }) =>
+  indicatorPreview(viewer, code, settings.indicators),
+);
 
 export const saveSettingsAction = changes(saveInput, (viewer, { code, settings }) =>
   saveSettings(viewer, code, settings),

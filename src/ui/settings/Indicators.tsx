@@ -1,10 +1,10 @@
 'use client';
-import type { FieldPathByValue } from 'react-hook-form';
+import { useWatch, type FieldPathByValue } from 'react-hook-form';
 import { saveSettingsAction } from '@/actions/course';
 import { PRIORITY_RULE } from '@/core/flags/priority';
 import { MEASURES } from '@/core/measures/registry';
 import type { CourseSettings } from '@/core/views/settings';
-import { DEFAULT_INDICATORS } from '@/core/flags/indicators';
+import { DEFAULT_INDICATORS, type FlagKind } from '@/core/flags/indicators';
 import { Button } from '../parts/Button';
 import type { SettingsForm } from '@/core/forms/settings';
 import { NumberField } from '../parts/fields';
@@ -12,6 +12,8 @@ import { Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
 import { useAlive } from '../parts/useAlive';
 import { useYupForm } from '../parts/useYupForm';
+import { FlaggedWeeks } from './FlaggedWeeks';
+import { usePreview } from './usePreview';
 
 const loadSettingsForm = () => import('@/core/forms/settings').then((m) => m.settingsForm);
 
@@ -23,6 +25,8 @@ interface Threshold {
 
 interface Group {
   readonly title: string;
+  /** The flag that it decides; none for what all of them rest on. */
+  readonly kind?: FlagKind;
   readonly means: string;
   readonly fields: readonly Threshold[];
 }
@@ -30,6 +34,7 @@ interface Group {
 const GROUPS: readonly Group[] = [
   {
     title: 'Not seen',
+    kind: 'not seen',
     means:
       'Teaching days without a login, if that is also long for this student: longer than this share of their own past gaps.',
     fields: [
@@ -44,6 +49,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Behind',
+    kind: 'behind',
     means: MEASURES.missing.means,
     fields: [
       { name: 'indicators.behind.watch', label: 'Watch from, number missing' },
@@ -52,6 +58,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Low standing',
+    kind: 'low standing',
     means: `${MEASURES.standing.means} Asked once enough assignments have been graded.`,
     fields: [
       { name: 'indicators.lowStanding.watch', label: 'Watch under, %', step: 0.5 },
@@ -61,6 +68,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Slipping',
+    kind: 'slipping',
     means:
       'Points a week lost against the class median of each assignment (Theil-Sen slope), where a Mann-Kendall test finds a trend. At least four graded assignments.',
     fields: [
@@ -71,6 +79,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Low time on task',
+    kind: 'low time',
     means:
       'Minutes in a window of days, as per cent of the class median. Not asked while that median is small, nor of whoever joined within the window.',
     fields: [
@@ -82,6 +91,7 @@ const GROUPS: readonly Group[] = [
   },
   {
     title: 'Effort without progress',
+    kind: 'effort without progress',
     means: `Time at or over the class median, while the standing is low beside others with as much time: this student needs another way in, not more of the same. ${MEASURES.effortShortfall.means} Act from a standing that is low by itself.`,
     fields: [{ name: 'indicators.effort.windowDays', label: 'Window, days' }],
   },
@@ -97,6 +107,8 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
   const alive = useAlive();
   const { busy, act } = useAct();
   const { control, handleSubmit, reset } = useYupForm(loadSettingsForm, settings);
+  const typed = useWatch({ control }) as SettingsForm;
+  const { before, found } = usePreview(code, settings, typed);
   const save = handleSubmit((values) =>
     act(() => saveSettingsAction({ code, settings: values }), {
       done: 'Saved. Every student has been checked against the new thresholds.',
@@ -135,6 +147,13 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
                       />
                     ))}
                   </div>
+                  {group.kind && found?.get(group.kind) ? (
+                    <FlaggedWeeks
+                      code={code}
+                      before={before?.get(group.kind) ?? null}
+                      found={found.get(group.kind)!}
+                    />
+                  ) : null}
                 </fieldset>
               </Panel>
             ))}
