@@ -35,7 +35,7 @@ export function FlaggedWeeks({
   const words = found.weeks.map((w, i) => `week ${i + 1}: ${w.watch + w.act}, ${w.act} to act on`).join('; ');
   const act = found.now.filter((s) => s.level === 'act').length;
   return (
-    <div className="border-line mt-3 flex flex-wrap items-end gap-3 border-t pt-3">
+    <div className="border-line mt-3 flex min-h-22 flex-wrap items-end gap-3 border-t pt-3">
       <svg
         width={W * found.weeks.length}
         height={H + 2}

@@ -123,7 +123,8 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
   return (
     <>
       <ViewHead title="Six indicators decide who comes up in Rounds">
-        A flag opens when a threshold is reached, and closes after two days back inside it.
+        A flag opens when a threshold is reached, and closes after two days back inside it; until then Rounds
+        shows more students than the pictures here count.
       </ViewHead>
       <form method="post" onSubmit={save} noValidate>
         <fieldset disabled={!alive}>
@@ -153,6 +154,8 @@ export function Indicators({ code, settings }: { readonly code: string; readonly
                       before={before?.get(group.kind) ?? null}
                       found={found.get(group.kind)!}
                     />
+                  ) : group.kind ? (
+                    <div role="status" aria-label="Counting" className="border-line mt-3 min-h-22 border-t" />
                   ) : null}
                 </fieldset>
               </Panel>
