@@ -30,7 +30,9 @@ async function pick(page: Page, label: string, option: string): Promise<void> {
 
 const saved = (page: Page) => expect(page.getByRole('dialog')).toHaveCount(0);
 
-test('a whole course is set up by keyboard', async ({ page }) => {
+test('a whole course is set up by keyboard', async ({ page }, info) => {
+  // A second try makes another course.
+  const code = `KEY-10${info.retry}`;
   const complaints = watchConsole(page);
   await signIn(page, INSTRUCTOR);
   await open(page, '/c/NAV-110/setup?part=course');
@@ -39,11 +41,11 @@ test('a whole course is set up by keyboard', async ({ page }) => {
   await press(page, button(page, 'Make it'));
   await expect(page.getByText('The code is empty.')).toBeVisible();
   await expect(page.getByLabel('Code', { exact: true })).toBeFocused();
-  await write(page, 'Code', 'KEY-100');
+  await write(page, 'Code', code);
   await reach(page, page.getByRole('dialog').getByLabel('Title'));
   await page.keyboard.type('Knots');
   await page.keyboard.press('Enter');
-  await page.waitForURL('**/c/KEY-100/setup**');
+  await page.waitForURL(`**/c/${code}/setup**`);
 
   const part = (name: string) =>
     press(page, page.getByRole('navigation', { name: 'Parts of the setup' }).getByRole('link', { name }));
@@ -137,7 +139,7 @@ test('a whole course is set up by keyboard', async ({ page }) => {
   await press(page, button(page, 'Add a group'));
   await write(page, 'Name', 'Knot crew');
   await write(page, 'Find students for the group', 'kaya');
-  await reach(page, page.getByRole('checkbox', { name: 'Kaya Reef, KEY-100' }));
+  await reach(page, page.getByRole('checkbox', { name: `Kaya Reef, ${code}` }));
   await page.keyboard.press('Space');
   await press(page, button(page, 'Save'));
   await saved(page);

@@ -33,6 +33,12 @@ test('a rule is set up by keyboard: its number, its dry run, its switch', async 
   await expect(improved).toContainText('On since');
   await expect(points).toHaveValue('12');
   await expectAccessible(page);
+  // A notice stands there: Tab walks through it, and past it.
+  const notice = page.getByRole('button', { name: 'Close toast' }).first();
+  await reach(page, notice);
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await expect(page.locator('[data-sonner-toaster] :focus')).toHaveCount(0);
   // Ended, it is there to begin with again.
   await press(page, improved.getByRole('button', { name: 'End it' }));
   await expect(page.getByRole('heading', { level: 1 })).toContainText('3 rules are on');
