@@ -93,7 +93,11 @@ describe('lantern import, export, check and rebuild', () => {
         `s1,q2,${week(2)},${week(2)},${week(2)},5,no`,
         `s1,q3,${week(3)},${week(3)},${week(3)},10,no`,
       ]),
-      write('events.csv', ['event_id,student_id,at,kind,activity_id', `e1,s1,${week(3)},login,`]),
+      write('events.csv', [
+        'event_id,student_id,at,kind,activity_id',
+        `e0,s1,${week(0)},login,`,
+        `e1,s1,${week(3)},login,`,
+      ]),
     ];
     const then = { LANTERN_DATA: data, LANTERN_NOW: week(3.2) };
     const ask = (...args: string[]) => {
