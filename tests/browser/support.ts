@@ -45,6 +45,12 @@ export const alive = (page: Page): Promise<void> =>
 export async function expectAccessible(page: Page): Promise<void> {
   // A page that one comes to from another gets its title a moment later.
   await expect(page).toHaveTitle(/./);
+  // What fades in or out has its colours once it stands.
+  await page.waitForFunction(() =>
+    document
+      .getAnimations()
+      .every((a) => a.playState !== 'running' || a.effect?.getComputedTiming().endTime === Infinity),
+  );
   // Evaluated, not added as a script: the content security policy lets no foreign script in.
   await page.evaluate(axeSource);
   const results = await page.evaluate(async () => {
