@@ -5,7 +5,7 @@ import { traitOf } from '../people/trait';
 import type { When } from './rule';
 
 /** Hours without a single event of a class after which its data are taken for stale: a night and a day. */
-export const STALE_HOURS = 36;
+const STALE_HOURS = 36;
 
 export const isStale = (dataUntil: Instant | null, at: Instant): boolean =>
   dataUntil == null || at - dataUntil > STALE_HOURS * HOUR_MS;

@@ -143,9 +143,3 @@ export const RULE_STARTERS: Readonly<Record<string, RuleStarter>> = {
 
 export const usualNumbers = (key: string): Record<string, number> =>
   Object.fromEntries((RULE_STARTERS[key]?.numbers ?? []).map((n) => [n.key, n.usual]));
-
-/** The sentence of a starter with its numbers in it. */
-export const starterSentence = (
-  { sentence }: RuleStarter,
-  numbers: Readonly<Record<string, number>>,
-): string => sentence.replace(/\{(\w+)\}/g, (_, key: string) => String(numbers[key]));

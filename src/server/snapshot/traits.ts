@@ -22,6 +22,7 @@ import { lastWritten, withUnread } from '@/data/queries/writtenTo';
 import { enrolments, groupMembers, groups, outcomes } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
+import { once } from '../base/once';
 import { cellStatus, joinedAt } from './cellStatus';
 import { tickedPlans } from './tickedPlans';
 import { roster } from './roster';
@@ -41,12 +42,6 @@ export interface ClassTraits {
     readonly match: readonly number[];
     readonly unknown: readonly number[];
   }>;
-}
-
-/** Reads once, whoever asks how often. */
-function once<T>(read: () => Promise<T>): () => Promise<T> {
-  let reading: Promise<T> | null = null;
-  return () => (reading ??= read());
 }
 
 /** Of whom, and as of when, traits are read. */

@@ -1,5 +1,5 @@
 import { and, eq, gt, inArray, lte } from 'drizzle-orm';
-import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
+import { localDate, startOfDay } from '@/core/calendar/zone';
 import { timeWindows } from '@/core/flags/indicators';
 import { lazyMeasures } from '@/core/measures/measureClass';
 import { duesBetween, type Grading } from '@/core/unasked/occasions';
@@ -12,7 +12,7 @@ import { enrolments, scores } from '@/data/schema';
 import type { CourseModel } from '@/data/queries/courseModel';
 import type { Snapshot } from '../snapshot/snapshot';
 import { occasionCells, ruleWorks } from './cells';
-import { planMoments } from './planMoments';
+import { once } from '../base/once';
 
 /** What a pass over a course goes by. */
 export interface Pass {
@@ -36,8 +36,8 @@ export function looksAt(access: Access, snapshot: Snapshot, model: CourseModel, 
   const touched = [...new Set(gradings.map((g) => g.student))];
   return (rule: LiveRule): Look => {
     const holds = rule.when.on === 'holds';
-    // Of many who are graded at once, or may all be due, the class is read once; of a few, only they.
-    const few = rule.when.on === 'graded' && touched.length < students.length / 4 ? touched : undefined;
+    // Of grades only who got one is read, unless a place among all is asked for.
+    const only = rule.when.on === 'graded' && !hasPlace(rule) ? touched : undefined;
     return {
       from,
       at,
@@ -50,25 +50,14 @@ export function looksAt(access: Access, snapshot: Snapshot, model: CourseModel, 
       dues: (after, until) => dues(access, snapshot, model, students, after, until, at),
       cells: holds
         ? occasionCells(snapshot, { at: yesterday, measured: ofYesterday })
-        : occasionCells(snapshot, { at, only: hasPlace(rule) ? undefined : few }),
+        : occasionCells(snapshot, { at, only }),
     };
   };
 }
 
-const hasPlace = ({ where }: LiveRule): boolean =>
+/** Whether a rule asks for a place in the class: then all of it is looked at. */
+export const hasPlace = ({ where }: Pick<LiveRule, 'where'>): boolean =>
   testsIn(where).some((t) => t.is === 'lowest' || t.is === 'highest');
-
-/** Adds what plans have come to, where a rule asks for it. */
-export async function withPlans(snapshot: Snapshot, look: Look, rule: LiveRule): Promise<Look> {
-  const { on } = rule.when;
-  if (on !== 'step overdue' && on !== 'plan finished') return look;
-  return { ...look, planMoments: await planMoments(snapshot, look.students, look.zone) };
-}
-
-export function once<T>(read: () => Promise<T>): () => Promise<T> {
-  let reading: Promise<T> | null = null;
-  return () => (reading ??= read());
-}
 
 /** What is due for whom in a span: assignments by their date, and those who have one of their own. */
 async function dues(
@@ -113,7 +102,3 @@ async function dues(
     ),
   ];
 }
-
-/** The first instant of a local day after one. */
-export const nextDay = (at: Instant, zone: string): Instant =>
-  startOfDay(addDays(localDate(at, zone), 1), zone);

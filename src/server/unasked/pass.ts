@@ -19,7 +19,7 @@ import { queueRules } from '../derive/outdated';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
 import { ruleFault } from './faults';
-import { looksAt } from './look';
+import { hasPlace, looksAt } from './look';
 import { ownerOf, runningCourse } from './owner';
 import { planMoments } from './planMoments';
 import { readersOf } from './readers';
@@ -133,8 +133,8 @@ async function foundBy(
   }: { readonly from: Instant; readonly at: Instant; readonly gradings: readonly Grading[] },
 ): Promise<FoundBy[]> {
   const model = await snapshot.model();
-  const timed = list.some((r) => r.parts.when.on !== 'graded');
-  const students = timed ? await activeIn(db, model.row.id) : [...new Set(gradings.map((g) => g.student))];
+  const all = list.some((r) => r.parts.when.on !== 'graded' || hasPlace(r.parts));
+  const students = all ? await activeIn(db, model.row.id) : [...new Set(gradings.map((g) => g.student))];
   const plans = list.some((r) => r.parts.when.on === 'step overdue' || r.parts.when.on === 'plan finished')
     ? await planMoments(snapshot, students, model.term.zone)
     : [];
@@ -142,7 +142,7 @@ async function foundBy(
   const look = looksAt(db, snapshot, model, {
     from,
     at,
-    gradings: timed ? gradings.filter((g) => active.has(g.student)) : gradings,
+    gradings: all ? gradings.filter((g) => active.has(g.student)) : gradings,
     students,
   });
   const holds = await holdsOf(

@@ -11,7 +11,7 @@ import type { CourseRow } from '@/data/queries/courseModel';
 import { roster } from '../snapshot/roster';
 import { snapshotOf } from '../snapshot/snapshot';
 import { occasionCells, ruleWorks } from './cells';
-import { once } from './look';
+import { once } from '../base/once';
 import { planMoments } from './planMoments';
 import { readersOf } from './readers';
 

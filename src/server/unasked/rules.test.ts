@@ -392,6 +392,20 @@ describe('what a rule rests on', () => {
   });
 });
 
+describe('a place in the class', () => {
+  it('is one among all, however few were graded', async () => {
+    const quiz = await newQuiz();
+    const place = form('hard work', { starter: null, name: 'Lowest quarter' });
+    const where = { measure: 'standing', is: 'lowest' as const, percent: 25 };
+    const id = await saveRule(me(), 'NAV', { ...place, parts: { ...place.parts, where } });
+    await switchRule(me(), 'NAV', id, true);
+    clock('2026-10-28T14:00:00Z');
+    // The best of the class alone is graded: lowest of one, and not of all.
+    await graded(`s1,${quiz},2026-10-28T13:00:00Z,2026-10-28T13:00:00Z,2026-10-28T13:00:00Z,10,no`);
+    expect(await states(id)).toEqual([]);
+  });
+});
+
 describe('order and guards', () => {
   it('let the rule higher in the list write first', async () => {
     const low = await onNow('praise');

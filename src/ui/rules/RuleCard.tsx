@@ -116,7 +116,7 @@ export function RuleCard({
           <p className="text-plum">Nothing is known of anybody now: {line.stale}. It writes to nobody.</p>
         ) : null}
         <div className="mt-2 flex flex-wrap items-center gap-2">
-          {then.do === 'message' ? (
+          {then.do === 'message' && mine ? (
             <Chips
               label={`${form.name}: how it goes`}
               value={then.approve ? 'ask' : 'self'}
@@ -125,7 +125,6 @@ export function RuleCard({
                 { value: 'self', label: 'goes by itself' },
               ]}
               onChange={(next) => {
-                if (!mine) return;
                 const rule = whole();
                 save(
                   { ...rule, parts: { ...rule.parts, then: { ...then, approve: next === 'ask' } } },
@@ -134,7 +133,13 @@ export function RuleCard({
               }}
             />
           ) : (
-            <span className="text-muted text-[13px]">a word to you, with a draft</span>
+            <span className="text-muted text-[13px]">
+              {then.do === 'word'
+                ? 'a word to you, with a draft'
+                : then.approve
+                  ? 'asks first'
+                  : 'goes by itself'}
+            </span>
           )}
           <Button small onClick={() => setSheet('dry run')}>
             Dry run
