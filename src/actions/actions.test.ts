@@ -14,6 +14,7 @@ import {
   acts,
   agreements,
   checkIns,
+  feedFiles,
   imports,
   mappings,
   occasions,
@@ -31,6 +32,7 @@ import { saveRule } from '@/server/unasked/manage';
 import { named, type Outcome } from './run';
 import * as audiences from './audiences';
 import * as course from './course';
+import * as feedActions from './feeds';
 import * as followUps from './followUps';
 import * as grading from './grading';
 import * as messages from './messages';
@@ -63,6 +65,7 @@ const ACTIONS = Object.fromEntries(
   [
     audiences,
     course,
+    feedActions,
     followUps,
     grading,
     messages,
@@ -269,7 +272,33 @@ beforeAll(async () => {
         })
         .returning()
     )[0]!.id;
+  const feedForm = { id: null, name: 'Export', kind: 'folder', link: '', days: 'daily', minute: 360 };
+  const feed = await done<number>('saveFeedAction', { code, form: feedForm });
+  const spare = await done<number>('saveFeedAction', { code, form: feedForm });
+  const halted = async (id: string) =>
+    (
+      await db.orm
+        .insert(feedFiles)
+        .values({
+          feedId: feed,
+          uploadId: await stage(log(id)),
+          name: 'events.csv',
+          hash: id,
+          at: new Date(NOW),
+          state: 'unlike',
+          reasons: [],
+        })
+        .returning()
+    )[0]!.id;
+  await workOff(small.test.db);
   cases = {
+    saveFeedAction: { input: { code, form: { ...feedForm, name: 'Another' } } },
+    switchFeedAction: { input: { code, id: feed, on: false } },
+    removeFeedAction: { input: { code, id: spare } },
+    lookNowAction: { input: { code, id: feed } },
+    openFeedFileAction: { input: { code, id: await halted('a4') } },
+    acceptFileAction: { input: { code, id: await halted('a6') } },
+    leaveOutAction: { input: { code, id: await halted('a5') } },
     saveRuleAction: { input: { code, rule: ruleOf('not seen') } },
     dryRunAction: { input: { code, rule: ruleOf('hard work') } },
     switchRuleAction: { input: { code, id: praise, on: true } },

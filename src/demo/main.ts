@@ -15,7 +15,7 @@ async function main(): Promise<void> {
     await mkdir(dataFolder, { recursive: true });
     // What another process is using must not go from under it.
     const hold = await holdFolder(dataFolder, 'the demo set-up');
-    for (const part of ['db', 'mail', 'staging', 'examples']) {
+    for (const part of ['db', 'mail', 'staging', 'examples', 'inbox']) {
       await rm(join(dataFolder, part), { recursive: true, force: true });
     }
     hold.release();

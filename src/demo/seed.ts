@@ -10,6 +10,7 @@ import { importFiles } from '@/server/intake/intake';
 import { createAccounts, createCourse } from '@/server/snapshot/createCourse';
 import { seedActs } from './acts';
 import { demoTerm, SECTIONS, termName } from './course';
+import { seedFeed } from './feed';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';
 import { seedRules } from './rules';
@@ -104,6 +105,7 @@ export async function seedDemo(
     personId: null,
   };
   await seedRules(db, { courseId, code: DEMO_COURSES[0]!, viewer, now });
+  await seedFeed(db, { code: DEMO_COURSES[0]!, viewer, now, zone: term.zone, gradebook: files.gradebook });
   await createCourse(db, {
     ...base,
     unitId: navigation,

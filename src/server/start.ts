@@ -1,7 +1,10 @@
 import type { Database } from '@/data/database';
-import { markPeers, proxyList } from './base/peer';
+import { networkList } from './base/networks';
+import { markPeers } from './base/peer';
 import { config } from './base/config';
 import { database } from './base/database';
+import { queueFeeds } from './feeds/queueFeed';
+import { takeReport } from './feeds/takeReport';
 import { queueLeftOver } from './xapi/catchUp';
 import { noneArriving } from './intake/arrival';
 import { startRunner } from './jobs/runner';
@@ -17,13 +20,14 @@ import { setConfiguredCredential } from './xapi/credentials';
  */
 export async function start(): Promise<void> {
   try {
-    markPeers(proxyList(config().proxies));
+    markPeers(networkList(config().proxies));
     const db = await database();
     await setConfiguredCredential(db);
     if (db.kind === 'embedded') await noneArriving(db);
     await queueLeftOver(db);
     await queueUnsent(db);
     await queueLetters(db);
+    await queueFeeds(db);
     await startRunner(db, HANDLERS);
     await takeMailIn(db);
   } catch (error) {
@@ -37,7 +41,7 @@ async function takeMailIn(db: Database): Promise<void> {
   const { mailIn } = config();
   if (!mailIn) return;
   try {
-    await startMailIn(db, mailIn);
+    await startMailIn(db, mailIn, takeReport);
   } catch (error) {
     if (!(error instanceof Error && 'code' in error && error.code === 'EADDRINUSE')) throw error;
     console.warn(

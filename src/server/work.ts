@@ -5,6 +5,7 @@ import { rebuild } from './derive/rebuild';
 import { evaluateNow } from './derive/evaluation';
 import { importStaged } from './intake/intake';
 import { importEvery } from './intake/every';
+import { lookAtFeed, settleUpload } from './feeds/look';
 import { sweep } from './intake/sweep';
 import { sendCopies } from './mail/dispatch';
 import { sendLetter } from './mail/letters';
@@ -38,11 +39,20 @@ export const HANDLERS: AllHandlers = {
   }),
   evaluate: onCourse((db, courseId, { progress }) => evaluateNow(db, courseId, { progress })),
   rebuild: onCourse((db, courseId, { progress }) => rebuild(db, courseId, progress)),
-  import: importStaged,
-  'import every': importEvery,
+  import: async (db, payload, working) => {
+    const counts = await importStaged(db, payload, working);
+    await settleUpload(db, payload, counts);
+    return counts;
+  },
+  'import every': async (db, payload, working) => {
+    const outcomes = await importEvery(db, payload, working);
+    await settleUpload(db, payload, []);
+    return outcomes;
+  },
   sweep: onCourse(sweep),
   rules: onCourse(actUnasked),
   'dry run': runDryRun,
+  feed: lookAtFeed,
 };
 
 /** Works off what is due in the queue, until nothing is. For processes without a runner: the command line, tests. */

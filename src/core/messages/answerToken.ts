@@ -37,10 +37,10 @@ export function fromBase32(text: string): Uint8Array | null {
 }
 
 /**
- * What comes to an address of ours: an answer of a student to a copy, word that it did not arrive, or the wish of a person
- * to get no more e-mail.
+ * What comes to an address of ours: an answer of a student to a copy, word that it did not arrive, the wish of a person to
+ * get no more e-mail, or the report of a system about a course.
  */
-export const TOKEN_USES = ['answer', 'bounce', 'stop'] as const;
+export const TOKEN_USES = ['answer', 'bounce', 'stop', 'report'] as const;
 export type TokenUse = (typeof TOKEN_USES)[number];
 
 /** Signs some bytes: the same bytes and use always give the same. */
@@ -57,7 +57,7 @@ const payloadOf = (id: number): Uint8Array => {
 
 /**
  * The local part of the address to which a copy is answered, or comes back: "answer.aaaa…". At most 64 octets (RFC 5321,
- * 4.5.3.1.1); it says which copy, or which person, and is signed, so that nobody makes one.
+ * 4.5.3.1.1); it says which copy, person or report, and is signed, so that nobody makes one.
  */
 export function localPart(use: TokenUse, id: number, sign: Sign): string {
   const payload = payloadOf(id);
@@ -65,7 +65,7 @@ export function localPart(use: TokenUse, id: number, sign: Sign): string {
   return `${use}.${base32(Uint8Array.from([...payload, ...signed]))}`;
 }
 
-/** Which copy or person a local part is of, and for what; null for what we did not sign. */
+/** Which copy, person or report a local part is of, and for what; null for what we did not sign. */
 export function readLocalPart(
   local: string,
   sign: Sign,

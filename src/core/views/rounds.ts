@@ -2,6 +2,7 @@ import { FLAG_KINDS } from '../flags/indicators';
 import type { LocalDate, Percent } from '../units';
 import type { Cut } from '../weekly/shortOfTime';
 import type { BriefView } from './brief';
+import type { FeedNotice } from './feeds';
 import type { FollowUpLine } from './followUp';
 import type { MarkView } from './mark';
 import type { ReasonView } from './reason';
@@ -46,6 +47,8 @@ export interface RoundsView extends ViewFrame {
   /** What the rules have to say to the instructor, and how many of their messages wait for a yes. */
   readonly words: readonly WordLine[];
   readonly waitingForYes: number;
+  /** Files that come by themselves: which somebody has to look at, and what did not come. */
+  readonly feeds: readonly FeedNotice[];
   /** What fits into the minutes that the viewer has, if they said how many. */
   readonly short:
     | (Cut & {

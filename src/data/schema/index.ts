@@ -4,6 +4,7 @@ export * from './auth';
 export * from './beside';
 export * from './courses';
 export * from './derived';
+export * from './feeds';
 export * from './institution';
 export * from './jobs';
 export * from './live';

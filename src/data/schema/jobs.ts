@@ -15,6 +15,7 @@ export const JOB_KINDS = [
   'sweep',
   'rules',
   'dry run',
+  'feed',
 ] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 

@@ -11,6 +11,7 @@ import { docOf } from '@/core/messages/doc';
 import { persons, recipients, replies } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { rereadConfig } from '../base/config';
+import { takeReport } from '../feeds/takeReport';
 import { briefView } from '../look/brief';
 import { studentHome } from '../look/student';
 import { addressOf } from '../mail/addresses';
@@ -34,7 +35,7 @@ beforeAll(async () => {
   process.env.LANTERN_MAIL_IN_PORT = '0';
   process.env.LANTERN_MAIL_DOMAIN = DOMAIN;
   rereadConfig();
-  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 });
+  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 }, takeReport);
 });
 afterAll(async () => {
   await mailIn.close();

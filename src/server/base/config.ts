@@ -2,7 +2,20 @@ import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import * as yup from 'yup';
-import { proxyList } from './peer';
+import { networkList } from './networks';
+
+/** A setting that lists addresses and networks. */
+const networks = (setting: string) =>
+  yup.string().test('networks', (text, context) => {
+    try {
+      networkList(text ?? '');
+      return true;
+    } catch (error) {
+      return context.createError({
+        message: `${setting}: ${error instanceof Error ? error.message : 'cannot be read'}`,
+      });
+    }
+  });
 
 const environment = yup
   .object({
@@ -30,16 +43,9 @@ const environment = yup
         /^\s*(\*|https?:\/\/[^\s,/]+)(\s*,\s*https?:\/\/[^\s,/]+)*\s*$/,
         'LANTERN_XAPI_ORIGINS lists origins like https://player.example, or is *',
       ),
-    LANTERN_TRUSTED_PROXIES: yup.string().test('proxies', (text, context) => {
-      try {
-        proxyList(text ?? '');
-        return true;
-      } catch (error) {
-        return context.createError({
-          message: `LANTERN_TRUSTED_PROXIES: ${error instanceof Error ? error.message : 'cannot be read'}`,
-        });
-      }
-    }),
+    LANTERN_TRUSTED_PROXIES: networks('LANTERN_TRUSTED_PROXIES'),
+    LANTERN_LINKS_TO: networks('LANTERN_LINKS_TO'),
+    LANTERN_INBOX: yup.string(),
     LANTERN_MAIL_IN_PORT: yup
       .number()
       .integer()
@@ -83,8 +89,12 @@ export interface Config {
   readonly secret: string;
   /** Origins whose pages may read answers of the statements endpoint; `*` is any. */
   readonly xapiOrigins: readonly string[];
-  /** Proxies whose word on who sent a request counts; see `proxyList`. */
+  /** Proxies whose word on who sent a request counts; see `networkList`. */
   readonly proxies: string;
+  /** Networks that files may be fetched from although they are not public; see `networkList`. */
+  readonly linksTo: string;
+  /** Where the folders are into which files of courses are put. */
+  readonly inbox: string;
   /** A key set from outside for the statements endpoint; null if none is. */
   readonly xapi: { readonly key: string; readonly secret: string; readonly course: string | null } | null;
 }
@@ -123,6 +133,8 @@ function readConfig(): Config {
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),
     xapiOrigins: (env.LANTERN_XAPI_ORIGINS ?? '').split(',').flatMap((o) => o.trim() || []),
     proxies: env.LANTERN_TRUSTED_PROXIES ?? '',
+    linksTo: env.LANTERN_LINKS_TO ?? '',
+    inbox: resolve(/*turbopackIgnore: true*/ env.LANTERN_INBOX ?? join(dataFolder, 'inbox')),
     xapi:
       env.LANTERN_XAPI_KEY && env.LANTERN_XAPI_SECRET
         ? {

@@ -1,10 +1,11 @@
 import { createServer, request as ask, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isReadable, markPeers, PEER_HEADER, peerName, proxyList, senderAddress } from './peer';
+import { networkList } from './networks';
+import { isReadable, markPeers, PEER_HEADER, peerName, senderAddress } from './peer';
 
 describe('who sent a request', () => {
-  const proxies = proxyList('10.0.0.0/8, 2001:db8::1');
+  const proxies = networkList('10.0.0.0/8, 2001:db8::1');
   // Addresses of RFC 5737 and RFC 3849, which stand for none.
   it.each([
     ['203.0.113.5', undefined, '203.0.113.5'],
@@ -29,7 +30,7 @@ describe('who sent a request', () => {
   ])('%s counts as %s', (address, name) => expect(peerName(address)).toBe(name));
 
   it.each(['300.1.1.1', '10.0.0.0/33', '10.0.0.0/8/8', 'proxy', '::/129'])('%s is no proxy', (text) =>
-    expect(() => proxyList(text)).toThrow(/is no address/),
+    expect(() => networkList(text)).toThrow(/is no address/),
   );
 
   it.each([
@@ -45,7 +46,7 @@ describe('a request to a server of this process', () => {
   let server: Server;
   let seen: { headers: Record<string, unknown>; url: string | undefined } = { headers: {}, url: '' };
   beforeAll(async () => {
-    markPeers(proxyList(''));
+    markPeers(networkList(''));
     server = createServer((incoming, outgoing) => {
       seen = { headers: { ...incoming.headers }, url: incoming.url };
       outgoing.end();

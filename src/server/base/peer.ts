@@ -1,39 +1,13 @@
 import { subscribe } from 'node:diagnostics_channel';
 import type { IncomingMessage } from 'node:http';
-import { BlockList, isIP } from 'node:net';
+import { isIP, type BlockList } from 'node:net';
+import { isWithin, plain } from './networks';
 
 /** The header under which handlers find the address of who sent a request. What a client says under it is overwritten. */
 export const PEER_HEADER = 'x-lantern-peer';
 
 /** What says of a request who sent it, and is worth nothing from whom nobody trusts. */
 const FORWARDED = ['forwarded', 'x-forwarded-for', 'x-real-ip'];
-
-/** An address as it is compared: IPv4 written as IPv6 is IPv4. */
-const plain = (address: string): string => address.replace(/^::ffff:(?=\d+\.\d+\.\d+\.\d+$)/i, '');
-
-/** The proxies of a setting: addresses and networks (`10.0.0.0/8`), with commas between. Throws at one that is neither. */
-export function proxyList(setting: string): BlockList {
-  const list = new BlockList();
-  for (const text of setting.split(',').map((t) => t.trim())) {
-    if (text === '') continue;
-    const [address = '', bits, more] = text.split('/');
-    const family = isIP(address);
-    const most = family === 4 ? 32 : 128;
-    if (
-      family === 0 ||
-      more !== undefined ||
-      (bits !== undefined && !(/^\d{1,3}$/.test(bits) && +bits <= most))
-    )
-      throw new Error(`“${text.slice(0, 60)}” is no address and no network like 10.0.0.0/8`);
-    list.addSubnet(address, bits === undefined ? most : Number(bits), family === 4 ? 'ipv4' : 'ipv6');
-  }
-  return list;
-}
-
-const trusts = (proxies: BlockList, address: string): boolean => {
-  const family = isIP(address);
-  return family !== 0 && proxies.check(address, family === 4 ? 'ipv4' : 'ipv6');
-};
 
 /**
  * Who sent a request: the address of its connection, or, where that is a trusted proxy, the last one of
@@ -42,7 +16,7 @@ const trusts = (proxies: BlockList, address: string): boolean => {
 export function senderAddress(socket: string, forwardedFor: string | undefined, proxies: BlockList): string {
   let address = plain(socket);
   const said = (forwardedFor ?? '').split(',').map((part) => plain(part.trim()));
-  while (trusts(proxies, address)) {
+  while (isWithin(proxies, address)) {
     const before = said.pop();
     if (before === undefined || isIP(before) === 0) break;
     address = before;
@@ -100,7 +74,7 @@ export function markPeers(proxies: BlockList): void {
     const { headers } = request;
     const said = headers['x-forwarded-for'];
     const peer = senderAddress(socket, Array.isArray(said) ? said.join(',') : said, proxies);
-    if (!trusts(proxies, plain(socket))) for (const name of FORWARDED) delete headers[name];
+    if (!isWithin(proxies, plain(socket))) for (const name of FORWARDED) delete headers[name];
     headers[PEER_HEADER] = peerName(peer);
     const { url = '/' } = request;
     if (!isReadable(url) || isLostForm(url, headers['content-type'])) request.url = UNREADABLE;

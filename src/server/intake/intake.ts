@@ -73,11 +73,18 @@ export async function mapFile(
   return seen;
 }
 
-async function preview(
+/**
+ * Says what importing the files of an upload would do.
+ *
+ * @param told how files of a foreign make are read, by their names
+ * @param known how they are read if it fits, before the mappings that are saved
+ */
+export async function preview(
   viewer: Viewer,
   code: string,
   id: string,
   told: ReadonlyMap<string, Mapping>,
+  known: Mapping | null = null,
 ): Promise<ImportPreview> {
   const course = await requireCourse(viewer, 'import', code);
   const { uploads } = await staged(id, course.id, viewer.userId);
@@ -85,7 +92,10 @@ async function preview(
   const db = await database();
   const model = await loadCourseModel(db, course.id);
   const works = model.activities.map((a) => ({ id: a.externalId, title: a.title }));
-  const saved = await savedMappings(db, course.id, viewer.userId);
+  const saved = [
+    ...(known ? [{ id: 0, name: 'as the last was read', mapping: known }] : []),
+    ...(await savedMappings(db, course.id, viewer.userId)),
+  ];
   const read = await readUploads(uploads, {
     code: course.code,
     zone: course.zone,

@@ -28,8 +28,12 @@ const ID = /^[0-9a-f-]{36}$/;
 export interface Arriving {
   /** The path for the next file; a name from outside never becomes one. */
   readonly pathFor: (name: string) => string;
-  /** Keeps what came until it is imported or a day has gone by. Returns the id to ask for it by. */
-  readonly keep: () => Promise<string>;
+  /**
+   * Keeps what came until it is imported or a day has gone by. Returns the id to ask for it by.
+   *
+   * @param named the name of a single file, where it is known only now
+   */
+  readonly keep: (named?: string) => Promise<string>;
   /** Forgets what came. */
   readonly drop: () => Promise<void>;
 }
@@ -43,7 +47,8 @@ export async function arriving(courseId: number, userId: string): Promise<Arrivi
   const names: string[] = [];
   return {
     pathFor: (name) => join(part, String(names.push(fileName(name)) - 1)),
-    keep: async () => {
+    keep: async (named) => {
+      if (named != null) names[0] = fileName(named);
       await rename(part, folderOf(id));
       await db.transaction(async (tx) => {
         await tx.orm.insert(uploads).values({ id, courseId, userId, at: nowDate(), names, told: [] });
@@ -179,8 +184,9 @@ const PART = '.part';
 /** @param diskNow by the clock of the disk */
 async function clearOld({ orm }: Database, diskNow: number): Promise<void> {
   const inUse = sql`exists (select 1 from jobs j where j.state in ('queued', 'running')
-    and j.payload ->> 'upload' = ${uploads.id})`;
-  await orm.delete(uploads).where(and(lt(uploads.at, new Date(now() - DAY_MS)), sql`not ${inUse}`));
+    and j.payload ->> 'upload' = ${uploads.id}) or exists (select 1 from feed_files f
+    where f.state in ('waiting', 'unlike') and f.upload_id = ${uploads.id})`;
+  await orm.delete(uploads).where(and(lt(uploads.at, new Date(now() - DAY_MS)), sql`not (${inUse})`));
   if (!existsSync(root())) return;
   const rows = await orm.select({ id: uploads.id }).from(uploads).orderBy(asc(uploads.id));
   const known = new Set(rows.map((r) => r.id));

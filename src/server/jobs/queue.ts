@@ -33,6 +33,14 @@ export const PAYLOADS = {
   rules: yup.object({ courseId: id() }).required(),
   /** Goes through the weeks gone by for a rule that is not on yet. */
   'dry run': yup.object({ courseId: id(), userId: text(), rule: yup.mixed().required() }).required(),
+  /** Brings in the files of a feed that wait; before that it looks for new ones, at its time or since somebody asks. */
+  feed: yup
+    .object({
+      feedId: id(),
+      at: yup.number().integer().nullable().defined(),
+      looks: yup.boolean().required(),
+    })
+    .required(),
 } as const satisfies Record<JobKind, yup.Schema>;
 export type Payload<K extends JobKind> = yup.InferType<(typeof PAYLOADS)[K]>;
 
@@ -53,6 +61,7 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   sweep: { most: 8, pauseMs: 60_000 },
   rules: { most: 8, pauseMs: 2000 },
   'dry run': { most: 3, pauseMs: 0 },
+  feed: { most: 8, pauseMs: 10_000 },
 };
 
 /** How long a process that is not heard of keeps a job. */

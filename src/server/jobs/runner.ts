@@ -46,7 +46,7 @@ export interface Working {
 export class Later extends Error {}
 
 /** What takes long: it gives way to everybody, and keeps nothing waiting that does not. */
-const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep', 'dry run'];
+const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep', 'dry run', 'feed'];
 
 /** Kinds that are worked off one after the other. */
 const LANES: readonly (readonly JobKind[])[] = [

@@ -23,6 +23,7 @@ import { groupName } from '@/core/views/scope';
 import { openReasons } from '../snapshot/reasons';
 import { roster } from '../snapshot/roster';
 import { cutTo } from '@/core/weekly/shortOfTime';
+import { feedNotices } from '../feeds/view';
 import { dueActs, dueFollowUps } from '../follow/followUps';
 import { occasionsOf } from '@/data/queries/rules';
 import { openView, type Opened } from './frame';
@@ -87,6 +88,7 @@ export async function roundsView(
     followUps: await dueFollowUps(snapshot, viewer.userId, shown, MOST_FOLLOW_UPS),
     words: mayAct ? await openWords(await database(), course) : [],
     waitingForYes: mayAct ? (await occasionsOf(await database(), course.id, ['waiting'])).length : 0,
+    feeds: (await mayIn(viewer, 'import', course.id)) ? await feedNotices(await database(), course) : [],
     short: asked.minutes == null ? null : await shortOf(opened, asked.minutes, queue, shown),
     brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,

@@ -20,7 +20,7 @@ export type Taken = 'kept' | 'known' | 'bounced' | 'stopped' | 'nothing in it' |
  */
 export async function takeMail(
   db: Database,
-  to: { readonly use: TokenUse; readonly id: number },
+  to: { readonly use: Exclude<TokenUse, 'report'>; readonly id: number },
   raw: Uint8Array,
 ): Promise<Taken> {
   if (to.use === 'stop') return stop(db, to.id);

@@ -10,6 +10,7 @@ import { withSmallCourse } from '../../../tests/support/course';
 import { jobs, letters, persons } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { rereadConfig } from '../base/config';
+import { takeReport } from '../feeds/takeReport';
 import { Later } from '../jobs/runner';
 import { workOff } from '../work';
 import { addressOf } from './addresses';
@@ -35,7 +36,7 @@ beforeAll(async () => {
     LANTERN_MAIL_IN_PORT: '0',
     LANTERN_MAIL_DOMAIN: DOMAIN,
   });
-  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 });
+  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 }, takeReport);
 });
 afterAll(async () => {
   await mailIn.close();

@@ -19,7 +19,7 @@ import { snapshotOf } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
 import { dryRunView } from './dryRun';
 import { ruleFault } from './faults';
-import { ownerOf } from './owner';
+import { ownerOf } from '../access/owner';
 import { settle } from './send';
 import { dropReady, forgetHolds } from './switches';
 

@@ -20,7 +20,7 @@ import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
 import { ruleFault } from './faults';
 import { hasPlace, looksAt } from './look';
-import { ownerOf, runningCourse } from './owner';
+import { ownerOf, runningCourse } from '../access/owner';
 import { planMoments } from './planMoments';
 import { readersOf } from './readers';
 import { pauseRule } from './switches';

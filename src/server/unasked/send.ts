@@ -16,7 +16,7 @@ import { queueRules } from '../derive/outdated';
 import { wakeRunner } from '../jobs/queue';
 import { letGo, queueMail } from '../mail/dispatch';
 import { snapshotOf } from '../snapshot/snapshot';
-import { ownerOf, runningCourse } from './owner';
+import { ownerOf, runningCourse } from '../access/owner';
 import { readersOf } from './readers';
 import { pauseRule } from './switches';
 

@@ -19,7 +19,7 @@ import { ensureEvaluated } from '../derive/evaluation';
 import { courseHead } from '../snapshot/courseHead';
 import { snapshotOf } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
-import { ownerOf } from './owner';
+import { ownerOf } from '../access/owner';
 import { messageOf } from './send';
 
 /** Lines of the log that are shown; the whole leaves as a file. */

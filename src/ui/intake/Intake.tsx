@@ -1,13 +1,16 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { importAction, importEveryAction, mapFileAction } from '@/actions/course';
+import { acceptFileAction, leaveOutAction, openFeedFileAction } from '@/actions/feeds';
 import type { FileKind } from '@/core/course/records';
 import type { Mapping } from '@/core/course/mapping';
+import type { FeedLine } from '@/core/views/feeds';
 import type { JobView } from '@/core/views/job';
 import type { CourseOutcome, FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import type { AheadView, WaitingPerson } from '@/core/views/live';
+import { Feeds } from '../feeds/Feeds';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '@/core/format';
 import { Panel, ViewHead } from '../parts/Panel';
@@ -36,15 +39,20 @@ interface Props {
   readonly students: readonly { readonly id: number; readonly name: string }[];
   readonly sections: readonly { readonly id: number; readonly name: string }[];
   readonly mappings: readonly { readonly id: number; readonly name: string }[];
+  readonly feeds: readonly FeedLine[];
+  readonly takesMail: boolean;
+  /** A file that came by itself, and is to be looked at now. */
+  readonly opens: number | null;
 }
 
 type Stage =
   | { readonly at: 'choosing' }
   | { readonly at: 'reading'; readonly cancel: () => void; readonly names: string }
-  | { readonly at: 'preview'; readonly preview: ImportPreview }
+  | { readonly at: 'preview'; readonly preview: ImportPreview; readonly feedFile: number | null }
   | {
       readonly at: 'importing';
       readonly preview: ImportPreview;
+      readonly feedFile: number | null;
       readonly job: string;
       /** All courses of the package, or only this one. */
       readonly every: boolean;
@@ -57,10 +65,33 @@ type Done =
   | { readonly of: 'package'; readonly outcomes: readonly CourseOutcome[] };
 
 /** Brings files in: choose, look at what they would do, import. */
-export function Intake({ code, zone, past, examples, waiting, ahead, students, sections, mappings }: Props) {
+export function Intake({
+  code,
+  zone,
+  past,
+  examples,
+  waiting,
+  ahead,
+  students,
+  sections,
+  mappings,
+  feeds,
+  takesMail,
+  opens,
+}: Props) {
   const [stage, setStage] = useState<Stage>({ at: 'choosing' });
   const { busy, act } = useAct();
   const router = useRouter();
+
+  const open = (fileId: number) =>
+    act(() => openFeedFileAction({ code, id: fileId }), {
+      then: (preview) => setStage({ at: 'preview', preview, feedFile: fileId }),
+    });
+  useEffect(() => {
+    if (opens != null) open(opens);
+    // Once, for the address that led here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [opens]);
 
   const read = async (files: File[]) => {
     if (files.length === 0) return;
@@ -75,7 +106,7 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
         signal: controller.signal,
       });
       const answer: unknown = await response.json();
-      if (response.ok) return setStage({ at: 'preview', preview: answer as ImportPreview });
+      if (response.ok) return setStage({ at: 'preview', preview: answer as ImportPreview, feedFile: null });
       const said =
         answer && typeof answer === 'object' && 'message' in answer ? String(answer.message) : 'Try again.';
       say.error(said);
@@ -85,13 +116,24 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
     }
     setStage({ at: 'choosing' });
   };
+  const feedFile = stage.at === 'preview' || stage.at === 'importing' ? stage.feedFile : null;
   const commit = (preview: ImportPreview, id: string, every: boolean) =>
     act(() => (every ? importEveryAction : importAction)({ code, id }), {
-      then: (job) => setStage({ at: 'importing', preview, job, every }),
+      then: (job) => setStage({ at: 'importing', preview, feedFile, job, every }),
+    });
+  const accept = (fileId: number) =>
+    act(() => acceptFileAction({ code, id: fileId }), {
+      done: 'Files like this one go in by themselves from now on.',
+      then: () => setStage({ at: 'choosing' }),
+    });
+  const leaveOut = (fileId: number) =>
+    act(() => leaveOutAction({ code, id: fileId }), {
+      done: 'The file is left out.',
+      then: () => setStage({ at: 'choosing' }),
     });
   const map = (id: string, name: string, mapping: Mapping, saveAs: string | null) =>
     act(() => mapFileAction({ code, id, name, mapping, saveAs }), {
-      then: (preview) => setStage({ at: 'preview', preview }),
+      then: (preview) => setStage({ at: 'preview', preview, feedFile }),
     });
   const ended = (job: JobView<Done>) => {
     if (stage.at !== 'importing') return;
@@ -108,7 +150,7 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
           : 'Cancelled: nothing of it went in.',
       );
     else say.error(job.message ?? 'Something went wrong here. Nothing was changed; try again.');
-    setStage({ at: 'preview', preview });
+    setStage({ at: 'preview', preview, feedFile });
   };
   const { job, cancel } = useJob(
     stage.at === 'importing' ? `/api/courses/${code}/jobs/${stage.job}` : null,
@@ -153,6 +195,8 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
               busy={busy}
               onImport={(id) => commit(stage.preview, id, false)}
               onCancel={() => setStage({ at: 'choosing' })}
+              onLeaveOut={feedFile == null ? null : () => leaveOut(feedFile)}
+              onAccept={feedFile == null ? null : () => accept(feedFile)}
             />
           </Panel>
         ) : null}
@@ -181,6 +225,9 @@ export function Intake({ code, zone, past, examples, waiting, ahead, students, s
               <Button onClick={() => setStage({ at: 'choosing' })}>Import more</Button>
             </div>
           </Panel>
+        ) : null}
+        {stage.at === 'choosing' ? (
+          <Feeds code={code} zone={zone} feeds={feeds} takesMail={takesMail} onOpen={open} />
         ) : null}
         {waiting.length > 0 ? (
           <Waiting code={code} waiting={waiting} students={students} sections={sections} />
@@ -276,11 +323,17 @@ function Decision({
   busy,
   onImport,
   onCancel,
+  onLeaveOut,
+  onAccept,
 }: {
   readonly preview: ImportPreview;
   readonly busy: boolean;
   readonly onImport: (id: string) => void;
   readonly onCancel: () => void;
+  /** For a file that came by itself; null for any other. */
+  readonly onLeaveOut: (() => void) | null;
+  /** The same, where nothing of it is new. */
+  readonly onAccept: (() => void) | null;
 }) {
   const counts = preview.files.map((f) => f.counts);
   const changes = changesOf(counts) + total(counts, 'waiting');
@@ -293,9 +346,18 @@ function Decision({
             ? 'Importing …'
             : `Import ${counted(changes, 'row')}${preview.courses.length > 0 ? ' into this course only' : ''}`}
         </Button>
+      ) : onAccept && counts.length > 0 ? (
+        <Button look="main" disabled={busy} onClick={onAccept}>
+          It is as it should be
+        </Button>
+      ) : null}
+      {onLeaveOut ? (
+        <Button disabled={busy} onClick={onLeaveOut}>
+          Leave it out
+        </Button>
       ) : null}
       <Button disabled={busy} onClick={onCancel}>
-        Choose other files
+        {onLeaveOut ? 'Decide later' : 'Choose other files'}
       </Button>
       {busy ? <progress className="accent-teal w-40" aria-label="Importing" /> : null}
       <p className="text-muted">
@@ -305,7 +367,9 @@ function Decision({
             : 'All of it goes in together, or nothing.'
           : preview.foreign.some((f) => !f.read)
             ? 'Then it shows here what would go in.'
-            : 'Nothing would change.'}
+            : onAccept
+              ? 'Nothing in it is new. Files like it go in by themselves.'
+              : 'Nothing would change.'}
       </p>
     </div>
   );

@@ -25,6 +25,7 @@ import { ShortOfTime } from './ShortOfTime';
 
 const PutOffSheet = dynamic(() => import('./AnswerSheets').then((m) => m.PutOffSheet));
 const TalkSheet = dynamic(() => import('../talks/TalkSheet').then((m) => m.TalkSheet));
+const FeedNotices = dynamic(() => import('../feeds/FeedNotices').then((m) => m.FeedNotices));
 const Words = dynamic(() => import('../rules/Words').then((m) => m.Words));
 const SeenSheet = dynamic(() => import('./AnswerSheets').then((m) => m.SeenSheet));
 
@@ -187,6 +188,11 @@ export function Rounds({ view }: { readonly view: RoundsView }) {
       ) : (
         <FollowUps code={code} today={view.today} {...view.followUps} />
       )}
+      {view.feeds.length > 0 ? (
+        <div className="mb-3">
+          <FeedNotices code={code} zone={view.course.zone} notices={view.feeds} />
+        </div>
+      ) : null}
       {view.words.length > 0 || view.waitingForYes > 0 ? (
         <div className="mb-3">
           <Words frame={view} lines={view.words} waiting={view.waitingForYes} />
