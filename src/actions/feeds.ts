@@ -2,7 +2,15 @@
 import * as yup from 'yup';
 import { feedForm } from '@/core/forms/feed';
 import { idNumber } from '@/core/forms/rules';
-import { leaveOut, lookNow, openFeedFile, removeFeed, saveFeed, switchFeed } from '@/server/feeds/manage';
+import {
+  acceptFile,
+  leaveOut,
+  lookNow,
+  openFeedFile,
+  removeFeed,
+  saveFeed,
+  switchFeed,
+} from '@/server/feeds/manage';
 import { asks, changes, courseCode } from './run';
 
 const saved = yup.object({ code: courseCode, form: feedForm });
