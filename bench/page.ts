@@ -34,7 +34,7 @@ const views: readonly (readonly [who: string, path: string])[] = [
     'plans',
     'import',
     'setup?part=students',
-    'indicators',
+    'rules?show=flags',
   ].map((path) => [INSTRUCTOR, `/c/NAV-110/${path}`] as const),
   [STUDENT, '/home'],
 ];

@@ -75,9 +75,9 @@ async function pictures(): Promise<void> {
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
   await shoot(page, 'rules', '/c/NAV-110/rules');
-  await visit(page, '/c/NAV-110/indicators');
+  await visit(page, '/c/NAV-110/rules?show=flags');
   await page.getByText('the bars are the weeks').first().waitFor();
-  await shoot(page, 'indicators');
+  await shoot(page, 'flags');
   await shoot(page, 'setup', '/c/NAV-110/setup?part=work');
   await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
   await shoot(page, 'activity', '/c/NAV-110/activity');

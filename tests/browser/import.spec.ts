@@ -1,9 +1,10 @@
 import { existsSync, readdirSync } from 'node:fs';
-import { readFile } from 'node:fs/promises';
+import { readFile, utimes, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { strToU8, zipSync } from 'fflate';
 import { TEST_DATA } from './data';
+import { press } from './keys';
 import { choose, expectAccessible, INSTRUCTOR, open, signIn } from './support';
 import { expect, test } from './test';
 
@@ -240,4 +241,52 @@ test('a package of several courses: each is told apart, all that may come go in,
   await expect(page).toHaveURL(/RAD-100/);
   await open(page, '/c/RAD-100/setup?part=students');
   await expect(page.getByText('Una Marsh')).toBeVisible();
+});
+
+test('a file that comes by itself is looked at once, by keyboard; the next like it goes in, one unlike it is said in Rounds', async ({
+  page,
+}) => {
+  await signIn(page, INSTRUCTOR);
+  await open(page, '/c/NAV-110/import');
+  await press(page, page.getByRole('button', { name: 'Set one up …' }));
+  await page.getByLabel('Name').fill('Evening register');
+  await expectAccessible(page);
+  await page.getByLabel('Name').press('Enter');
+  const card = page.getByRole('listitem').filter({ hasText: 'Evening register' }).first();
+  const place = (await card.locator('.font-mono').textContent())!;
+  const put = async (name: string, text: string) => {
+    await writeFile(join(place, name), text);
+    const before = new Date(Date.now() - 60_000);
+    await utimes(join(place, name), before, before);
+  };
+  const look = () => press(page, card.getByRole('button', { name: 'Look now for Evening register' }));
+  const row = (n: number) => `F${n},S100${n},2026-11-2${n}T10:00:00Z,view,chart-1,`;
+  const table = (...rows: number[]) =>
+    ['event_id,student_id,at,kind,activity_id,duration_s', ...rows.map(row)].join('\n');
+
+  await put('first.csv', table(1, 2));
+  await look();
+  await press(page, card.getByRole('button', { name: 'Look at first.csv' }));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows would go in');
+  await press(page, page.getByRole('button', { name: 'Import 2 rows' }));
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows went in');
+  await press(page, page.getByRole('button', { name: 'Import more' }));
+
+  await put('second.csv', table(3, 4));
+  await look();
+  await expect(card.getByRole('list')).toContainText('second.csv2 added');
+
+  await put('third.csv', table(5, 6).replaceAll('S100', 'X100'));
+  await look();
+  await expect(card).toContainText('Is it of another course?');
+  await open(page, '/c/NAV-110/rounds');
+  const notice = page.getByRole('list', { name: 'Files that come by themselves' });
+  await expect(notice).toContainText('Evening register');
+  await expectAccessible(page);
+  await press(page, notice.getByRole('link', { name: 'Look at it' }));
+  await press(page, page.getByRole('button', { name: 'Leave it out' }));
+  await expect(card.getByRole('list')).toContainText('third.csvleft out');
+  await press(page, card.getByRole('button', { name: 'Remove Evening register' }));
+  await press(page, page.getByRole('button', { name: 'Remove it' }));
+  await expect(card).toHaveCount(0);
 });

@@ -1,4 +1,4 @@
-import { alive, expectAccessible, INSTRUCTOR, signIn, STRANGER, watchConsole } from './support';
+import { alive, choose, expectAccessible, INSTRUCTOR, signIn, STRANGER, watchConsole } from './support';
 import { expect, test } from './test';
 
 test('rounds by keyboard alone: next, pick, put off, seen with a reason, undo; kept over a reload and on another device', async ({
@@ -97,15 +97,15 @@ test('the figures stand in tables too, and both themes are accessible', async ({
   await page.getByRole('button', { name: 'Use the dark theme' }).click();
   await expect(page.locator('html')).toHaveClass(/dark/);
   await expectAccessible(page);
-  await page.goto('/c/NAV-110/indicators');
+  await page.goto('/c/NAV-110/rules?show=flags');
   await expectAccessible(page);
 });
 
 test('thresholds are saved, evaluated at once, and undone', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
-  await page.goto('/c/NAV-110/indicators');
+  await page.goto('/c/NAV-110/rules?show=flags');
   await alive(page);
-  const act = page.getByLabel('Act from, number missing');
+  const act = page.getByLabel('Behind, act', { exact: true });
   await act.fill('1');
   await page.getByRole('button', { name: 'Save and look again' }).click();
   await expect(page.getByText('Behind, act must not be under watch')).toBeVisible();
@@ -115,6 +115,32 @@ test('thresholds are saved, evaluated at once, and undone', async ({ page }) => 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText('The thresholds are as before.')).toBeVisible();
   await expect(act).toHaveValue('3');
+});
+
+test('a threshold is dragged, and set apart for a section', async ({ page }) => {
+  await signIn(page, INSTRUCTOR);
+  await page.goto('/c/NAV-110/rules?show=flags');
+  await alive(page);
+  const card = page.getByRole('region', { name: 'Behind' });
+  await expect(card.getByText('the bars are the weeks')).toBeVisible();
+  const act = card.getByLabel('Behind, act', { exact: true });
+  const box = (await act.boundingBox())!;
+  await page.mouse.move(box.x + 10, box.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 10 + 7 * 6, box.y + 10, { steps: 4 });
+  await page.mouse.up();
+  await expect(act).toHaveValue('9');
+  await choose(page, 'Behind: other limits for a section or group', 'Online');
+  await card.getByLabel('Behind, watch, Online').fill('1');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Save and look again' }).click();
+  await expect(page.getByText('Saved. Every student has been checked')).toBeVisible();
+  await page.reload();
+  await expect(card.getByLabel('Behind, watch, Online')).toHaveValue('1');
+  await card.getByRole('button', { name: 'Remove the limits of Online for Behind' }).click();
+  await card.getByLabel('Behind, act', { exact: true }).fill('3');
+  await page.getByRole('button', { name: 'Save and look again' }).click();
+  await expect(page.getByText('Saved. Every student has been checked')).toBeVisible();
 });
 
 test('an empty course says what to do, and a wrong address leads nowhere harmful', async ({ page }) => {

@@ -1,6 +1,7 @@
 import type { Term } from '../calendar/term';
 import type { DueWork, Gradebook, ScoresByActivity } from './gradebook';
 import type { LocalDate, Seconds } from '../units';
+import type { PartOfClass } from './parts';
 
 /** One day of a student: time on task, of it in class. */
 export interface DayRecord {
@@ -17,6 +18,8 @@ export interface StudentRecord {
   /** Days with anything recorded, ascending. */
   readonly days: readonly DayRecord[];
   readonly scores: ScoresByActivity;
+  /** The section and the groups they are in. */
+  readonly parts?: readonly PartOfClass[];
 }
 
 /** How a course is set up, as far as figures rest on it. */

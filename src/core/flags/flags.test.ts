@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { addDays } from '../calendar/zone';
 import { crossings, type Crossing } from './crossings';
 import { stepFlags, type OpenFlag } from './flags';
-import { DEFAULT_INDICATORS, FLAG_KINDS, type IndicatorSettings } from './indicators';
+import { INDICATOR_NUMBERS } from './numbers';
+import { INDICATOR_SENTENCES } from './sentences';
+import { limitsOf, settingsFor } from './apart';
+import { DEFAULT_INDICATORS, FLAG_KINDS, LIMITED_KINDS, type IndicatorSettings } from './indicators';
 import type { StudentMeasures } from '../measures/studentMeasures';
 import { compareFlags, comparePriority, type Queued } from './priority';
 import { reasonOf } from './reasons';
@@ -52,6 +55,47 @@ const crossed = (m: StudentMeasures, settings: IndicatorSettings) =>
   ).get(1)!;
 const found = (m: StudentMeasures, settings: IndicatorSettings = DEFAULT_INDICATORS) =>
   crossed(m, settings).map((c) => `${c.kind}: ${c.level}`);
+
+describe('the sentences', () => {
+  it('hold every number of the indicators once', () => {
+    const named = INDICATOR_SENTENCES.flatMap((i) => i.sentence.match(/\{[\w.]+\}/g) ?? []);
+    expect(named.map((n) => n.slice(1, -1)).sort()).toEqual(Object.keys(INDICATOR_NUMBERS).sort());
+    expect(INDICATOR_SENTENCES.map((i) => i.kind)).toEqual([...FLAG_KINDS]);
+  });
+});
+
+describe('limits for a part of the class', () => {
+  const apart = [
+    { part: 's1' as const, kind: 'not seen' as const, watch: 2, act: 20 },
+    { part: 'm7' as const, kind: 'not seen' as const, watch: 3, act: 4 },
+  ];
+  const settings = { ...DEFAULT_INDICATORS, apart };
+  const of = (parts: ('s1' | 's2' | 'm7')[], silence: number) =>
+    crossings([{ id: 1, parts, measured: silent(silence, 1), time: () => calm.recentTime }], settings)
+      .get(1)!
+      .map((c) => c.level);
+
+  it('hold for whoever is in it, the first in the list before the others', () => {
+    expect(of([], 4)).toEqual([]);
+    expect(of(['s2'], 8)).toEqual(['act']);
+    expect(of(['s1'], 8)).toEqual(['watch']);
+    expect(of(['m7'], 4)).toEqual(['act']);
+    expect(of(['m7', 's1'], 4)).toEqual(['watch']);
+  });
+  it('leave every other number alone, and are those of the course where they say the same', () => {
+    const own = settingsFor(settings, ['s1']);
+    expect(own).toEqual({
+      ...settings,
+      notSeen: { ...settings.notSeen, watchDays: 2, actDays: 20 },
+    });
+    for (const kind of LIMITED_KINDS) {
+      const same = { ...settings, apart: [{ part: 's1' as const, kind, ...limitsOf(settings, kind) }] };
+      expect(limitsOf(settingsFor(same, ['s1']), kind)).toEqual(limitsOf(settings, kind));
+      const other = { ...settings, apart: [{ part: 's1' as const, kind, watch: 41, act: 42 }] };
+      expect(limitsOf(settingsFor(other, ['s1']), kind)).toMatchObject({ watch: 41, act: 42 });
+    }
+  });
+});
 
 describe('indicators', () => {
   it('leave alone whom nothing is the matter with', () => expect(found(calm)).toEqual([]));

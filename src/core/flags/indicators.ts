@@ -1,4 +1,5 @@
 import type { TimeWindows } from '../measures/measureClass';
+import type { PartOfClass } from '../course/parts';
 import type { Percent } from '../units';
 
 /** The kinds of flag, in the order in which they are listed. */
@@ -11,6 +12,26 @@ export const FLAG_KINDS = [
   'effort without progress',
 ] as const;
 export type FlagKind = (typeof FLAG_KINDS)[number];
+
+/** Kinds of flag with a limit to watch from and one to act from. */
+export const LIMITED_KINDS = [
+  'not seen',
+  'behind',
+  'low standing',
+  'slipping',
+  'low time',
+] as const satisfies readonly FlagKind[];
+export type LimitedKind = (typeof LIMITED_KINDS)[number];
+export const isLimited = (kind: FlagKind): kind is LimitedKind =>
+  (LIMITED_KINDS as readonly FlagKind[]).includes(kind);
+
+/** Limits of one kind of flag for one section or group, in place of those of the course. */
+export interface ApartLimits {
+  readonly part: PartOfClass;
+  readonly kind: LimitedKind;
+  readonly watch: number;
+  readonly act: number;
+}
 
 /** The thresholds of a course. Each is crossed when reached. */
 export interface IndicatorSettings {
@@ -31,6 +52,8 @@ export interface IndicatorSettings {
   };
   /** Days in which time on task is set against the standing; see `effortRelation`. */
   readonly effort: { readonly windowDays: number };
+  /** Other limits for some sections and groups; see `settingsFor`. */
+  readonly apart?: ApartLimits[];
 }
 
 /** Defaults, from common practice; every course can change them. */

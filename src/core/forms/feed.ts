@@ -71,3 +71,8 @@ const reasons = yup.array(yup.string().required()).required();
 /** Reads why a file is looked at first. */
 export const readReasons = (value: unknown): readonly string[] =>
   reasons.validateSync(value, { strict: true });
+
+const looked = part({ came: count() });
+/** Reads what a look for files found. */
+export const readLooked = (value: unknown): { readonly came: number } =>
+  looked.validateSync(value, { strict: true });

@@ -151,6 +151,22 @@ describe('thresholds', () => {
     );
   });
 
+  it('set apart for a part of the class are held to the same', () => {
+    const said = (own: object) =>
+      faultOf(settingsForm, {
+        sessionGapMinutes: 30,
+        indicators: { ...DEFAULT_INDICATORS, apart: [own] },
+      });
+    const own = { part: 's3', kind: 'low standing', watch: 70, act: 60 };
+    expect(said(own)).toBeUndefined();
+    expect(said({ ...own, act: 71 })).toBe('Low standing, act must not be over watch.');
+    expect(said({ ...own, watch: Number.NaN })).toBeDefined();
+    expect(said({ ...own, part: 'everybody' })).toBeDefined();
+    expect(said({ part: 'm2', kind: 'not seen', watch: 9, act: 8 })).toBe(
+      'Not seen, act must not be under watch.',
+    );
+  });
+
   it('high begins above low', () => {
     const other = { low: 60, high: 85 };
     expect(faultOf(bandsForm, { practice: { low: 70, high: 71 }, other })).toBeUndefined();

@@ -1,45 +1,76 @@
 import * as yup from 'yup';
 import { GAP_MINUTES } from '../activity/dwell';
+import { isPart, type PartOfClass } from '../course/parts';
+import { LIMITED_KINDS, type ApartLimits, type LimitedKind } from '../flags/indicators';
+import { INDICATOR_NUMBERS, LIMIT_KEYS, type IndicatorKey } from '../flags/numbers';
 import { number, part, whole } from './rules';
 
-/** A limit that is not milder than another one of its group. */
-const notUnder = (what: string) =>
-  [yup.ref<number>('watch'), `${what}, act must not be under watch.`] as const;
-const notOver = (what: string) => [yup.ref<number>('watch'), `${what}, act must not be over watch.`] as const;
+/** A number of the indicators, between what it lies. */
+const numberOf = (key: IndicatorKey) => {
+  const { label, least, most, step } = INDICATOR_NUMBERS[key];
+  return step === 1 ? whole(label, least, most) : number(label, least, most);
+};
+
+/** Limits of which the one to act from is not milder than the one to watch from, whatever way they go. */
+const limits = (kind: LimitedKind) => {
+  const { watch, act } = LIMIT_KEYS[kind];
+  const falls = kind === 'low standing' || kind === 'low time';
+  const what = INDICATOR_NUMBERS[act].label;
+  const from = act === 'notSeen.actDays' ? 'watchDays' : 'watch';
+  const severe = falls
+    ? numberOf(act).max(yup.ref<number>(from), `${what} must not be over watch.`)
+    : numberOf(act).min(yup.ref<number>(from), `${what} must not be under watch.`);
+  return { watch: numberOf(watch), act: severe };
+};
+
+const APART = Object.fromEntries(
+  LIMITED_KINDS.map((kind) => {
+    const own = limits(kind);
+    const act =
+      kind === 'not seen'
+        ? numberOf('notSeen.actDays').min(yup.ref<number>('watch'), 'Not seen, act must not be under watch.')
+        : own.act;
+    return [
+      kind,
+      part({
+        part: yup.mixed<PartOfClass>(isPart).required('Choose a section or a group.'),
+        kind: yup.string().oneOf([kind]).required(),
+        watch: own.watch,
+        act,
+      }).noUnknown(),
+    ];
+  }),
+) as unknown as Readonly<Record<LimitedKind, yup.Schema<ApartLimits>>>;
+
+const apart = yup.lazy((value: unknown) => {
+  const kind = typeof value === 'object' && value !== null && 'kind' in value ? value.kind : null;
+  return APART[LIMITED_KINDS.find((k) => k === kind) ?? 'behind'];
+});
+
+/** Most sections and groups with limits of their own. */
+const MOST_APART = 60;
 
 /** The thresholds of a course: act is never less severe than watch. */
 export const settingsForm = part({
   sessionGapMinutes: whole('The session limit', GAP_MINUTES.least, GAP_MINUTES.most),
   indicators: part({
     notSeen: part({
-      watchDays: whole('Not seen, watch', 1, 60),
-      actDays: whole('Not seen, act', 1, 90).min(
-        yup.ref('watchDays'),
-        'Not seen, act must not be under watch.',
-      ),
-      ownQuantile: number('Not seen, own rhythm', 0, 1),
+      watchDays: limits('not seen').watch,
+      actDays: limits('not seen').act,
+      ownQuantile: numberOf('notSeen.ownQuantile'),
     }),
-    behind: part({
-      watch: whole('Behind, watch', 1, 50),
-      act: whole('Behind, act', 1, 50).min(...notUnder('Behind')),
-    }),
-    lowStanding: part({
-      watch: number('Low standing, watch', 0, 100),
-      act: number('Low standing, act', 0, 100).max(...notOver('Low standing')),
-      leastWorks: whole('Low standing, graded assignments', 1, 50),
-    }),
-    slipping: part({
-      watch: number('Slipping, watch', 0.1, 50),
-      act: number('Slipping, act', 0.1, 50).min(...notUnder('Slipping')),
-      maxP: number('Slipping, largest p', 0.001, 1),
-    }),
+    behind: part(limits('behind')),
+    lowStanding: part({ ...limits('low standing'), leastWorks: numberOf('lowStanding.leastWorks') }),
+    slipping: part({ ...limits('slipping'), maxP: numberOf('slipping.maxP') }),
     lowTime: part({
-      windowDays: whole('Low time, days', 1, 60),
-      watch: number('Low time, watch', 0, 100),
-      act: number('Low time, act', 0, 100).max(...notOver('Low time')),
-      leastMedianMinutes: whole('Low time, least class median', 0, 10_000),
+      windowDays: numberOf('lowTime.windowDays'),
+      ...limits('low time'),
+      leastMedianMinutes: numberOf('lowTime.leastMedianMinutes'),
     }),
-    effort: part({ windowDays: whole('Effort without progress, days', 7, 120) }),
+    effort: part({ windowDays: numberOf('effort.windowDays') }),
+    apart: yup
+      .array(apart as unknown as yup.Schema<ApartLimits>)
+      .max(MOST_APART, `At most ${MOST_APART} limits are set apart.`),
   }),
 });
 export type SettingsForm = yup.InferType<typeof settingsForm>;

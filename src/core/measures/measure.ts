@@ -1,12 +1,15 @@
 import type { DayFigures } from '../activity/dayFigures';
 import type { DaySpan } from '../calendar/window';
 import type { ActivityKind } from '../course/kinds';
+import type { PartOfClass } from '../course/parts';
 import type { Instant } from '../units';
 import type { StudentMeasures, WindowTime } from './studentMeasures';
 
 /** One student as measures see them: what is found of them as of an instant, and what they did in any days. */
 export interface Subject {
   readonly id: number;
+  /** The section and the groups they are in. */
+  readonly parts?: readonly PartOfClass[];
   /** As of the last evaluation; null for somebody it has not seen yet. */
   readonly measured: StudentMeasures | null;
   /** The same so many days before, for comparing a student with their own past; null where it is not at hand. */

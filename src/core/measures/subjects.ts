@@ -21,8 +21,9 @@ export function subjectsAt(
   const today = localDate(asOf, record.term.zone);
   const times = kept((days: number) => windowTimes(record, days, today));
   const past = kept((days: number) => finish(measureClass(record, windows, asOf - days * DAY_MS)));
-  return record.students.map(({ id }, i): Subject => ({
+  return record.students.map(({ id, parts }, i): Subject => ({
     id,
+    parts,
     measured: measured.get(id) ?? null,
     time: (days): WindowTime => times(days)[i]!,
     past: (days) => past(days).get(id) ?? null,

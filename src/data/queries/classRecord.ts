@@ -1,7 +1,8 @@
 import { and, asc, eq } from 'drizzle-orm';
+import { groupBy } from '@/core/groupBy';
 import type { ClassRecord } from '@/core/course/record';
 import type { Access } from '@/data/database';
-import { enrolments, seenEvents } from '@/data/schema';
+import { enrolments, groupMembers, seenEvents } from '@/data/schema';
 import type { CourseModel } from './courseModel';
 import { loadDays } from './days';
 import { type DayRow } from '@/core/activity/dayFigures';
@@ -21,10 +22,17 @@ export async function loadClassRecord(
   const { orm } = access;
   const active = and(eq(enrolments.courseId, course.row.id), eq(enrolments.status, 'active'));
   const roster = await orm
-    .select({ id: enrolments.id, joined: enrolments.joinedOn })
+    .select({ id: enrolments.id, joined: enrolments.joinedOn, section: enrolments.sectionId })
     .from(enrolments)
     .where(active)
     .orderBy(asc(enrolments.id));
+  const grouped = await orm
+    .select({ group: groupMembers.groupId, member: groupMembers.enrolmentId })
+    .from(groupMembers)
+    .innerJoin(enrolments, eq(enrolments.id, groupMembers.enrolmentId))
+    .where(active)
+    .orderBy(asc(groupMembers.groupId));
+  const groupsOf = groupBy(grouped, (g) => g.member);
   const scoresOf = known ?? (await loadScores(access, course.row.id));
   const daysOf = knownDays ?? (await loadDays(access, course.row.id));
   return {
@@ -36,6 +44,10 @@ export async function loadClassRecord(
       joined: r.joined ?? course.term.start,
       days: daysOf.get(r.id) ?? [],
       scores: scoresOf.get(r.id) ?? new Map(),
+      parts: [
+        ...(r.section == null ? [] : [`s${r.section}` as const]),
+        ...(groupsOf.get(r.id) ?? []).map((g) => `m${g.group}` as const),
+      ],
     })),
   };
 }

@@ -27,13 +27,14 @@ async function hashOf(path: string): Promise<string> {
  *
  * @param write puts it at a path, and says its name
  * @param marks what is marked as taken with it
+ * @returns whether it is another than the last
  */
 export async function keepFile(
   db: Database,
   feed: Feed,
   write: (path: string) => Promise<string>,
   marks?: readonly FileMark[],
-): Promise<void> {
+): Promise<boolean> {
   await needSpace(0);
   const upload = await arriving(feed.courseId, feed.userId);
   try {
@@ -51,10 +52,12 @@ export async function keepFile(
       await upload.drop();
       const isOpen = last.state === 'waiting' || last.state === 'unlike';
       const same = isOpen ? null : { name, hash, state: 'same' as const };
-      return await db.transaction((tx) => note(tx, feed, same, marks));
+      await db.transaction((tx) => note(tx, feed, same, marks));
+      return false;
     }
     const uploadId = await upload.keep(name);
     await db.transaction((tx) => note(tx, feed, { name, hash, uploadId, state: 'waiting' }, marks));
+    return true;
   } catch (error) {
     await upload.drop();
     throw error;

@@ -30,6 +30,12 @@ const LATE = { most: 2 * HOUR_MS, every: HOUR_MS / 4 };
 export const FIRST =
   'It is the first one. Look whether it is read as you mean it; those like it go in by themselves.';
 
+/** How many files a look found that are not the same as the last. */
+interface Looked {
+  readonly came: number;
+}
+const NOTHING: Looked = { came: 0 };
+
 type FeedFile = typeof feedFiles.$inferSelect;
 
 export async function feedOf({ orm }: Access, id: number): Promise<Feed | null> {
@@ -45,34 +51,39 @@ export async function lookAtFeed(
   db: Database,
   { feedId, at, looks }: Payload<'feed'>,
   working: Pick<Working, 'job' | 'progress' | 'stillMine'>,
-): Promise<void> {
+): Promise<Looked> {
   const feed = await feedOf(db, feedId);
   const course = feed && (await runningCourse(db, feed.courseId));
-  if (!feed || !course) return;
+  if (!feed || !course) return NOTHING;
   // What is paused is looked at only by whoever asks for it.
-  if (feed.state !== 'on' && working.job.userId == null) return;
+  if (feed.state !== 'on' && working.job.userId == null) return NOTHING;
   if (at != null) {
     // Another time, or another zone, was set meanwhile.
     const isDue = nextLook(feed, at - 1, course.zone) === at;
     await queueNext(db, feed, course.zone, Math.max(now(), at));
-    if (!isDue) return;
+    if (!isDue) return NOTHING;
   }
   await working.progress('Looking for files');
-  if (looks) await bringNew(db, feed);
+  const came = looks ? await bringNew(db, feed) : 0;
   await workThrough(db, feed.id, course, working);
   if (at != null) await noteMissed(db, feed, course, at);
   wakeRunner();
+  return { came };
 }
 
-/** Keeps what is new of a folder or a link; why that cannot be is noted in words. */
-async function bringNew(db: Database, feed: Feed): Promise<void> {
+/** Keeps what is new of a folder or a link; why that cannot be is noted in words. Returns how many files came. */
+async function bringNew(db: Database, feed: Feed): Promise<number> {
+  let came = 0;
+  const keep = async (...file: Parameters<typeof keepFile>) => {
+    if (await keepFile(...file)) came++;
+  };
   try {
-    if (feed.kind === 'link') await keepFile(db, feed, (path) => fetchLink(feed.place, path));
+    if (feed.kind === 'link') await keep(db, feed, (path) => fetchLink(feed.place, path));
     if (feed.kind === 'folder') {
       const { fresh, kept } = await newIn(feed.place, readMarks(feed.marks));
       for (const { path: from, ...mark } of fresh) {
         kept.push(mark);
-        await keepFile(
+        await keep(
           db,
           feed,
           async (path) => {
@@ -87,6 +98,7 @@ async function bringNew(db: Database, feed: Feed): Promise<void> {
     if (!(error instanceof UseCaseError)) throw error;
     await db.orm.update(feeds).set({ why: error.message }).where(eq(feeds.id, feed.id));
   }
+  return came;
 }
 
 /** Whether something has come for a time; if not, it is looked for again for a while, and then said. */
@@ -169,7 +181,11 @@ function reasonsAgainst(last: FileShape | null, seen: ImportPreview): string[] {
   const unread = seen.foreign.filter((f) => !f.read);
   const cannot = [
     ...seen.faults.map((f) => `It cannot be read: ${f.reason}.`),
-    ...(unread.length > 0 ? ['Nobody has said yet what its columns mean.'] : []),
+    ...unread.map((f) =>
+      f.reason == null
+        ? 'Nobody has said yet what its columns mean.'
+        : `It looks like one of our own files, but ${f.reason}.`,
+    ),
     ...(seen.files.length === 0 && seen.faults.length === 0 && unread.length === 0
       ? ['There is nothing for this course in it.']
       : []),

@@ -13,7 +13,9 @@ export async function indicatorPreview(
   code: string,
   settings: IndicatorSettings,
 ): Promise<IndicatorPreview[]> {
-  const course = await requireCourse(viewer, 'set up', code);
+  await requireCourse(viewer, 'set up', code);
+  // It names students, whom not everybody sees who sets a course up.
+  const course = await requireCourse(viewer, 'look', code);
   const snapshot = await snapshotOf(course);
   const weeks = await inTurns(flaggedByWeek(await snapshot.record(), settings, now()));
   const people = await roster(course.id);

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { leaveOutAction, lookNowAction, removeFeedAction, switchFeedAction } from '@/actions/feeds';
 import { clockText } from '@/core/calendar/clock';
 import { daysText } from '@/core/feeds/schedule';
-import { listed, weekdayAndTime } from '@/core/format';
+import { counted, listed, weekdayAndTime } from '@/core/format';
 import type { FeedFileLine, FeedLine } from '@/core/views/feeds';
 import { Button } from '../parts/Button';
 import { say } from '../parts/say';
@@ -49,11 +49,11 @@ export function FeedCard({
   const [looking, setLooking] = useState<string | null>(null);
   const { job } = useJob(
     looking ? `/api/courses/${code}/jobs/${looking}` : null,
-    () => Promise.resolve(null),
+    async (value) => (await import('@/core/forms/feed')).readLooked(value).came,
     (ended) => {
       setLooking(null);
       if (ended.state === 'failed') say.error(ended.message ?? 'Looking for files failed. Try again.');
-      else say.info('Looked for files.');
+      else say.info(ended.value ? `${counted(ended.value, 'file')} came.` : 'Nothing new has come.');
       router.refresh();
     },
   );

@@ -23,7 +23,10 @@ export function FeedNotices({
               <>
                 <span className="font-semibold">{name}:</span> {file.name} waits for your look.{' '}
                 {file.reasons.join(' ')}{' '}
-                <Link href={`/c/${code}/import?file=${file.id}`} className="text-teal">
+                <Link
+                  href={`/c/${code}/import?file=${file.id}`}
+                  className="text-teal whitespace-nowrap underline"
+                >
                   Look at it
                 </Link>
               </>
@@ -31,7 +34,7 @@ export function FeedNotices({
               <>
                 <span className="font-semibold">{name}:</span> nothing has come{' '}
                 {cameAt == null ? 'yet' : `since ${weekdayAndTime(cameAt, zone)}`}.{why ? ` ${why}` : ''}{' '}
-                <Link href={`/c/${code}/import`} className="text-teal">
+                <Link href={`/c/${code}/import`} className="text-teal whitespace-nowrap underline">
                   See why
                 </Link>
               </>

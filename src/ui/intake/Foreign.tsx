@@ -10,10 +10,13 @@ import { MapFile } from './MapFile';
 export function Foreign({
   preview,
   busy,
+  comesAgain,
   onRead,
 }: {
   readonly preview: ImportPreview;
   readonly busy: boolean;
+  /** Whether the file came by itself: those that follow are read like it. */
+  readonly comesAgain: boolean;
   readonly onRead: (id: string, name: string, mapping: Mapping, saveAs: string | null) => void;
 }) {
   const [again, setAgain] = useState<readonly string[]>([]);
@@ -37,6 +40,7 @@ export function Foreign({
         file={file}
         works={preview.works}
         busy={busy}
+        comesAgain={comesAgain}
         onRead={(mapping, saveAs) => {
           setAgain(again.filter((n) => n !== file.name));
           onRead(id, file.name, mapping, saveAs);

@@ -178,7 +178,7 @@ export function Intake({
                 <span className="font-semibold break-all">{fault.name}</span> cannot be read: {fault.reason}
               </p>
             ))}
-            <Foreign preview={stage.preview} busy={busy} onRead={map} />
+            <Foreign preview={stage.preview} busy={busy} comesAgain={feedFile != null} onRead={map} />
             {stage.preview.files.map((file) => (
               <PreviewOfFile key={file.kind} code={code} id={stage.preview.id!} file={file} />
             ))}

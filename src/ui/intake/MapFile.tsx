@@ -37,13 +37,14 @@ interface Props {
   readonly file: ForeignPreview;
   readonly works: readonly { readonly id: string; readonly title: string }[];
   readonly busy: boolean;
+  readonly comesAgain: boolean;
   readonly onRead: (mapping: Mapping, saveAs: string | null) => void;
 }
 
 /** Says what the columns of a foreign table mean, with its first rows as they would be read. */
-export function MapFile({ file, works, busy, onRead }: Props) {
+export function MapFile({ file, works, busy, comesAgain, onRead }: Props) {
   const [mapping, setMapping] = useState<Mapping>(file.mapping);
-  const [saveAs, setSaveAs] = useState(file.saved ?? '');
+  const [saveAs, setSaveAs] = useState(comesAgain ? '' : (file.saved ?? ''));
   const table = useMemo(
     () => ({
       delimiter: file.delimiter,
@@ -127,7 +128,10 @@ export function MapFile({ file, works, busy, onRead }: Props) {
               onRead(mapping, saveAs.trim() === '' ? null : saveAs.trim());
             }}
           >
-            <Field label="Remember it as" hint="Empty: for this file only.">
+            <Field
+              label="Remember it as"
+              hint={comesAgain ? 'Empty: for files that come this way.' : 'Empty: for this file only.'}
+            >
               {(ids) => <TextInput {...ids} value={saveAs} onChange={(e) => setSaveAs(e.target.value)} />}
             </Field>
             <Button look="main" type="submit" disabled={busy || open}>

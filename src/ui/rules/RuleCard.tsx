@@ -13,9 +13,9 @@ import type { RuleLine } from '@/core/views/rules';
 import { Button } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { classes } from '../parts/classes';
+import { NumberSentence } from '../parts/NumberSentence';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
-import { Sentence } from './Sentence';
 
 const DryRunSheet = dynamic(() => import('./DryRunSheet').then((m) => m.DryRunSheet));
 const RuleSheet = dynamic(() => import('./RuleSheet').then((m) => m.RuleSheet));
@@ -103,7 +103,15 @@ export function RuleCard({
           </button>
         </div>
         {starter ? (
-          <Sentence starter={starter} numbers={numbers} disabled={busy || !mine} onChange={setNumbers} />
+          <p className="max-w-prose">
+            <NumberSentence
+              sentence={starter.sentence}
+              numbers={starter.numbers}
+              values={numbers}
+              disabled={busy || !mine}
+              onChange={(key, value) => setNumbers((now) => ({ ...now, [key]: value }))}
+            />
+          </p>
         ) : (
           <p className="max-w-prose leading-7">{ruleSentence(form.parts, about)}</p>
         )}

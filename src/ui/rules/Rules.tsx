@@ -12,6 +12,7 @@ import { Guards } from './Guards';
 import { newForm, RuleCard } from './RuleCard';
 import { RuleLog } from './RuleLog';
 import { Waiting } from './Waiting';
+import { Which } from './Which';
 import { Words } from './Words';
 
 const RuleSheet = dynamic(() => import('./RuleSheet').then((m) => m.RuleSheet));
@@ -54,7 +55,12 @@ export function Rules({ view }: { readonly view: RulesView }) {
     <>
       <ViewHead
         title={headline(view)}
-        aside={<Button onClick={() => setOwn(true)}>Write a rule of your own …</Button>}
+        aside={
+          <span className="flex flex-wrap items-center gap-3">
+            <Which code={course.code} shows="rules" />
+            <Button onClick={() => setOwn(true)}>Write a rule of your own …</Button>
+          </span>
+        }
       >
         Each is one sentence and one switch. A dry run shows what it would have written in the weeks gone by.
       </ViewHead>

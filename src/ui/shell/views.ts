@@ -11,7 +11,6 @@ import {
   Mail,
   MessageSquarePlus,
   Settings,
-  SlidersHorizontal,
   Timer,
   TrendingUp,
   UsersRound,
@@ -55,14 +54,13 @@ export const RAIL: readonly { readonly heading: string; readonly views: readonly
       { part: 'messages', label: 'Messages', icon: Mail },
       { part: 'talks', label: 'Talks', icon: CalendarClock },
       { part: 'plans', label: 'Plans', icon: ListOrdered },
-      { part: 'rules', label: 'Rules', icon: Zap },
+      { part: 'rules', label: 'Flags and rules', icon: Zap },
     ],
   },
   {
     heading: 'Set up',
     views: [
       { part: 'import', label: 'Import', icon: FileInput },
-      { part: 'indicators', label: 'Indicators', icon: SlidersHorizontal },
       { part: 'setup', label: 'Course setup', icon: Settings },
     ],
   },

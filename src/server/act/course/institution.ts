@@ -4,9 +4,10 @@ import { findCircle } from '@/core/outcomes/prerequisites';
 import type { GroupForm, NewCourseForm } from '@/core/forms/setup';
 import type { UnitRow } from '@/core/views/setup';
 import { courses, enrolments, groupMembers, groups, groupStaff, units, user } from '@/data/schema';
-import type { Orm } from '@/data/database';
+import type { Access, Orm } from '@/data/database';
 import { changeUnit } from '../../access/proposals';
 import { database } from '../../base/database';
+import { setupChanged } from '../../derive/setupChanged';
 import { idsIn } from '@/data/queries/idsIn';
 import { forbidden, invalid, notFound } from '../../base/errors';
 import { createCourse } from '../../snapshot/createCourse';
@@ -95,7 +96,8 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
   await requireCourse(viewer, 'set up', code);
   const db = await database();
   const taught = (await coursesOf(viewer)).map((c) => c.id);
-  return db.transaction(async ({ orm }) => {
+  return db.transaction(async (tx) => {
+    const { orm } = tx;
     // Whom a colleague put in stays in; to put somebody in, one must teach them.
     const inIt =
       form.id == null
@@ -140,15 +142,35 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
     if (found.length > 0)
       await orm.insert(groupMembers).values(found.map((e) => ({ groupId, enrolmentId: e.id })));
     await orm.insert(groupStaff).values(staffIds.map((userId) => ({ groupId, userId })));
+    await membersChanged(tx, [...inIt.map((m) => m.id), ...found.map((e) => e.id)]);
     return id;
   });
 }
 
 /** Takes a group away; its students stay where they are. */
 export async function removeGroup(viewer: Viewer, id: number): Promise<void> {
-  const { orm } = await database();
-  await requireGroup(orm, viewer, id);
-  await orm.delete(groups).where(eq(groups.id, id));
+  const db = await database();
+  await db.transaction(async (tx) => {
+    await requireGroup(tx.orm, viewer, id);
+    const inIt = await tx.orm
+      .select({ id: groupMembers.enrolmentId })
+      .from(groupMembers)
+      .where(eq(groupMembers.groupId, id));
+    await tx.orm.delete(groups).where(eq(groups.id, id));
+    await membersChanged(
+      tx,
+      inIt.map((m) => m.id),
+    );
+  });
+}
+
+/** Says that somebody is in other groups: a course may have thresholds of its own for one. */
+async function membersChanged(access: Access, ids: readonly number[]): Promise<void> {
+  const of = await access.orm
+    .selectDistinct({ id: enrolments.courseId })
+    .from(enrolments)
+    .where(idsIn(enrolments.id, ids));
+  for (const { id } of of) await setupChanged(access, id);
 }
 
 async function requireGroup(orm: Orm, viewer: Viewer, id: number): Promise<void> {

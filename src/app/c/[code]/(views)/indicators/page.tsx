@@ -1,12 +1,6 @@
-import type { Metadata } from 'next';
-import { courseSettings } from '@/server/act/settings';
-import { Indicators } from '@/ui/settings/Indicators';
-import { page } from '../../../../page-guard';
+import { redirect } from 'next/navigation';
 
-export const metadata: Metadata = { title: 'Indicators' };
-
+/** Where the thresholds stood before they stood with the rules. */
 export default async function IndicatorsPage({ params }: { params: Promise<{ code: string }> }) {
-  const { code } = await params;
-  const settings = await page((viewer) => courseSettings(viewer, code));
-  return <Indicators code={code} settings={settings} />;
+  redirect(`/c/${encodeURIComponent((await params).code)}/rules?show=flags`);
 }

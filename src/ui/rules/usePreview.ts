@@ -13,13 +13,16 @@ const byKind = (list: readonly IndicatorPreview[]): Found => new Map(list.map((p
 /**
  * Whom the saved thresholds find, and whom those that are typed would find, a moment after somebody stops typing. What
  * cannot be asked for, as while a number is half typed, leaves what was there.
+ *
+ * @param asks whether the viewer may see whom they find
  */
-export function usePreview(code: string, saved: SettingsForm, typed: SettingsForm) {
+export function usePreview(code: string, saved: SettingsForm, typed: SettingsForm, asks: boolean) {
   const [before, setBefore] = useState<Found | null>(null);
   const [found, setFound] = useState<Found | null>(null);
   const savedText = JSON.stringify(saved);
   const typedText = JSON.stringify(typed);
   useEffect(() => {
+    if (!asks) return;
     let gone = false;
     const ask = async (text: string, set: (found: Found) => void) => {
       const outcome = await indicatorPreviewAction({
@@ -36,7 +39,7 @@ export function usePreview(code: string, saved: SettingsForm, typed: SettingsFor
       gone = true;
       clearTimeout(timer);
     };
-  }, [code, savedText, typedText]);
+  }, [asks, code, savedText, typedText]);
   return { before, found };
 }
 
