@@ -5,8 +5,16 @@ import { crossings, type Crossing } from './crossings';
 import { stepFlags, type OpenFlag } from './flags';
 import { INDICATOR_NUMBERS } from './numbers';
 import { INDICATOR_SENTENCES } from './sentences';
+import { staleDays } from '../course/stale';
+import type { ClassRecord } from '../course/record';
 import { limitsOf, settingsFor } from './apart';
-import { DEFAULT_INDICATORS, FLAG_KINDS, LIMITED_KINDS, type IndicatorSettings } from './indicators';
+import {
+  DEFAULT_INDICATORS,
+  FLAG_KINDS,
+  FLAGS_OF_EVENTS,
+  LIMITED_KINDS,
+  type IndicatorSettings,
+} from './indicators';
 import type { StudentMeasures } from '../measures/studentMeasures';
 import { compareFlags, comparePriority, type Queued } from './priority';
 import { reasonOf } from './reasons';
@@ -344,5 +352,49 @@ describe('answers in Rounds', () => {
     );
     expect(isAnswered(mark({ covered: behind('act') }), behind('watch'), '2026-11-21')).toBe(true);
     expect(isAnswered(null, behind('watch'), '2026-11-21')).toBe(false);
+  });
+});
+
+describe('stale data', () => {
+  const on = (day: number) => `2026-10-${day}`;
+  const crossing = {
+    kind: 'not seen' as const,
+    level: 'act' as const,
+    detail: { kind: 'behind' as const, missing: [], expected: 1 },
+  };
+  it('open nothing, close nothing, and leave other kinds alone', () => {
+    const unknown = FLAGS_OF_EVENTS;
+    expect(stepFlags([], [crossing], on(10), true, unknown).open).toEqual([]);
+    const { open } = stepFlags([], [crossing, { ...crossing, kind: 'behind' }], on(10), true);
+    const later = stepFlags(open, [], on(11), true, unknown);
+    expect(later.open.find((f) => f.kind === 'not seen')).toEqual(open[0]);
+    const last = stepFlags(later.open, [], on(12), true, unknown);
+    expect(last.open.map((f) => f.kind)).toEqual(['not seen']);
+    expect(last.closed.map((f) => f.kind)).toEqual(['behind']);
+    // Known again, it takes its two days inside as any other.
+    const known = stepFlags(last.open, [], on(13), true);
+    expect(known.closed).toEqual([]);
+    expect(stepFlags(known.open, [], on(14), true).closed.map((f) => f.kind)).toEqual(['not seen']);
+  });
+
+  it('are those of a class with nothing recorded on a day and the day before', () => {
+    const student = (...dates: string[]) => ({
+      id: dates.length,
+      joined: on(1),
+      days: dates.map((date) => ({ date, seconds: 60, inClassSeconds: 0 })),
+      scores: new Map(),
+    });
+    const students = [student(on(10), on(14)), student(on(11))];
+    const stale = staleDays({ students } as unknown as ClassRecord);
+    expect([10, 11, 12, 13, 14, 15, 16].map((d) => stale(on(d)))).toEqual([
+      false,
+      false,
+      false,
+      true,
+      false,
+      false,
+      true,
+    ]);
+    expect(staleDays({ students: [] } as unknown as ClassRecord)(on(10))).toBe(true);
   });
 });

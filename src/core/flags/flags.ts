@@ -1,5 +1,6 @@
 import type { LocalDate } from '../units';
 import type { Crossing } from './crossings';
+import type { FlagKind } from './indicators';
 
 /** An open flag of one student. */
 export interface OpenFlag extends Crossing {
@@ -22,6 +23,7 @@ export interface ClosedFlag extends OpenFlag {
  *
  * @param open flags that were open when the day began, or opened in it
  * @param crossed thresholds that are crossed as of the evaluation
+ * @param unknown kinds of which nothing is known on this day: their flags stay as they are, and none opens
  * @param over whether the day is over; a day is evaluated once as that, and any number of times before
  */
 export function stepFlags(
@@ -29,15 +31,21 @@ export function stepFlags(
   crossed: readonly Crossing[],
   on: LocalDate,
   over: boolean,
+  unknown: readonly FlagKind[] = [],
 ): { open: OpenFlag[]; closed: ClosedFlag[] } {
   const stillOpen: OpenFlag[] = [];
   const closed: ClosedFlag[] = [];
   for (const crossing of crossed) {
+    if (unknown.includes(crossing.kind)) continue;
     const before = open.find((flag) => flag.kind === crossing.kind);
     const insideBefore = over ? null : (before?.insideBefore ?? null);
     stillOpen.push({ ...crossing, openedOn: before?.openedOn ?? on, insideSince: null, insideBefore });
   }
   for (const flag of open) {
+    if (unknown.includes(flag.kind)) {
+      stillOpen.push({ ...flag, insideSince: flag.insideBefore });
+      continue;
+    }
     if (crossed.some((c) => c.kind === flag.kind)) continue;
     const since = flag.insideBefore;
     if (since != null && on > since) closed.push({ ...flag, insideSince: since, closedOn: on });

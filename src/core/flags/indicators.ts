@@ -13,6 +13,9 @@ export const FLAG_KINDS = [
 ] as const;
 export type FlagKind = (typeof FLAG_KINDS)[number];
 
+/** Kinds that rest on what the source says of logins and time: on stale data nothing is known of them. */
+export const FLAGS_OF_EVENTS: readonly FlagKind[] = ['not seen', 'low time', 'effort without progress'];
+
 /** Kinds of flag with a limit to watch from and one to act from. */
 export const LIMITED_KINDS = [
   'not seen',

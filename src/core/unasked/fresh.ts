@@ -1,14 +1,9 @@
 import { addDays, instantOf, localDate, startOfDay } from '../calendar/zone';
-import { HOUR_MS, type Instant } from '../units';
+import { isStale } from '../course/stale';
+import type { Instant } from '../units';
 import { testsIn, type Selection } from '../rules/selection';
 import { traitOf } from '../people/trait';
 import type { When } from './rule';
-
-/** Hours without a single event of a class after which its data are taken for stale: a night and a day. */
-const STALE_HOURS = 36;
-
-export const isStale = (dataUntil: Instant | null, at: Instant): boolean =>
-  dataUntil == null || at - dataUntil > STALE_HOURS * HOUR_MS;
 
 /** Minutes after midnight until which a day waits for the data of the day before. */
 const WAITS_UNTIL = 12 * 60;

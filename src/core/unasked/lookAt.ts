@@ -3,7 +3,8 @@ import { keysIn, selectColumn, type TraitCells } from '../people/savedAudience';
 import { select, type ColumnTest, type Selection } from '../rules/selection';
 import type { Verdict } from '../rules/kleene';
 import type { Instant, LocalDate } from '../units';
-import { canJudge, isStale, needsEvents } from './fresh';
+import { canJudge, needsEvents } from './fresh';
+import { isStale } from '../course/stale';
 import {
   dueSpan,
   onDue,

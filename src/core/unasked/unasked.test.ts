@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { isStale } from '../course/stale';
 import { describe, expect, it } from 'vitest';
 import { addDays, localDate, minuteOfDay, startOfDay, weekday } from '../calendar/zone';
 import { docOf } from '../messages/doc';
@@ -6,7 +7,7 @@ import { docText } from '../messages/docText';
 import { gainAgainstClass } from '../gradebook/gain';
 import { DAY_MS, HOUR_MS, type Instant } from '../units';
 import { dryRun, type Past } from './dryRun';
-import { canJudge, isStale, needsEvents } from './fresh';
+import { canJudge, needsEvents } from './fresh';
 import { DEFAULT_GUARDS, isQuiet } from './guards';
 import { lookAt, NEW_RULE, type Look } from './lookAt';
 import { materialDays, materialOf, medianMinutes, minutesOn } from './material';

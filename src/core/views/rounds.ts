@@ -33,6 +33,8 @@ export interface RoundsView extends ViewFrame {
   readonly counts: Readonly<Record<RoundFilter, number>>;
   /** Who needs something but is outside of the group that is looked at. */
   readonly elsewhere: number;
+  /** Where the data are too old for flags about logins and time: since when, in words; else null. */
+  readonly stale: string | null;
   /** What that group is called; null for the whole course. */
   readonly group: string | null;
   readonly newOnes: number;

@@ -2,7 +2,8 @@ import { and, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/flags/crossings';
-import { timeWindows } from '@/core/flags/indicators';
+import { isStale, staleDays } from '@/core/course/stale';
+import { FLAGS_OF_EVENTS, timeWindows } from '@/core/flags/indicators';
 import { stepFlags, type ClosedFlag, type OpenFlag } from '@/core/flags/flags';
 import { measureClass } from '@/core/measures/measureClass';
 import { subjectsAt } from '@/core/measures/subjects';
@@ -78,14 +79,16 @@ export async function findEvaluation(
   let latest = new Map<number, StudentMeasures>();
   const { indicators } = course.row;
   const windows = timeWindows(indicators);
+  const wasStale = staleDays(record);
   const days = daysToEvaluate(course, evaluatedOn, today);
   for (const [i, day] of days.entries()) {
     await progress('Who needs somebody', i, days.length);
     const over = day !== today;
     const then = over ? startOfDay(addDays(day, 1), course.term.zone) - 1 : asOf;
+    const stale = over ? wasStale(day) : isStale(course.row.dataUntil?.getTime() ?? null, asOf);
     latest = await inTurns(measureClass(record, windows, then));
     for (const [student, crossed] of crossings(subjectsAt(record, latest, windows, then), indicators)) {
-      const step = stepFlags(open.get(student) ?? [], crossed, day, over);
+      const step = stepFlags(open.get(student) ?? [], crossed, day, over, stale ? FLAGS_OF_EVENTS : []);
       open.set(student, step.open);
       for (const flag of step.closed) closed.push({ student, flag });
     }

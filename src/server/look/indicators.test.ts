@@ -1,7 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { withSmallCourse } from '../../../tests/support/course';
-import { DEFAULT_INDICATORS, FLAG_KINDS } from '@/core/flags/indicators';
+import { DEFAULT_INDICATORS, FLAG_KINDS, FLAGS_OF_EVENTS } from '@/core/flags/indicators';
 import type { PartOfClass } from '@/core/course/parts';
 import { courseStaff, flags } from '@/data/schema';
 import { flagsView, saveSettings } from '../act/settings';
@@ -19,6 +19,8 @@ describe('whom thresholds would find', () => {
     const open = await small.test.db.orm.select().from(flags).where(isNull(flags.closedOn));
     const found = await preview();
     for (const kind of FLAG_KINDS) {
+      // Nothing has come for more than a day and a half: these flags are as they were.
+      if (FLAGS_OF_EVENTS.includes(kind)) continue;
       // A flag that waits for its second day inside is open, and nobody crosses the threshold any more.
       const flagged = open.filter((f) => f.kind === kind && f.insideSince == null);
       expect(new Map(found.get(kind)!.now.map((s) => [s.id, s.level]))).toEqual(

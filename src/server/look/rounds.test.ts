@@ -27,7 +27,9 @@ describe('the queue', () => {
     const [first] = view.rows;
     expect(first).toMatchObject({ name: 'Ömer Yıldız', level: 'act', section: 'Monday' });
     expect(first!.reasons.map((r) => r.kind)).toEqual(['not seen', 'behind', 'low time']);
-    expect(first!.reasons[0]!.head).toBe('No login for 12 teaching days.');
+    // The last event is of Monday afternoon: on Wednesday nobody's silence grows by it.
+    expect(view.stale).toBe('no data since Mon 26 Oct');
+    expect(first!.reasons[0]!.head).toBe('No login for 11 teaching days.');
     expect(first!.reasons[1]!.rest).toBe('Chart exercise 2, Chart exercise 3, Tides quiz.');
     expect(view.brief?.student.name).toBe('Ömer Yıldız');
     expect(view.brief?.weeks.filter((w) => w.own != null)).toHaveLength(5);

@@ -1,5 +1,6 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
+import { isStale, staleText } from '@/core/course/stale';
 import { comparePriority } from '@/core/flags/priority';
 import { isAnswered, returnsOn } from '@/core/acts/rounds';
 import type { LocalDate } from '@/core/units';
@@ -78,6 +79,7 @@ export async function roundsView(
       ROUND_FILTERS.map((f) => [f, filtered(f, everyone, queue, today).length]),
     ) as Record<RoundFilter, number>,
     elsewhere: all.everyone.filter((r) => !shown.has(r.enrolmentId) && waits(r)).length,
+    stale: staleOf(course),
     group: groupName(scope),
     newOnes: queue.filter((r) => r.isNew).length,
     lastRound,
@@ -93,6 +95,12 @@ export async function roundsView(
     brief: selected == null ? null : await studentBrief(snapshot, selected),
     nextReturn: returns[0] ?? null,
   };
+}
+
+/** Since when nothing has come, if that is too long for flags about logins and time. */
+function staleOf({ dataUntil, zone }: CourseRow): string | null {
+  const until = dataUntil?.getTime() ?? null;
+  return isStale(until, now()) ? staleText(until, zone) : null;
 }
 
 /** The most minutes that somebody says they have. */

@@ -1,7 +1,6 @@
 import { inArray } from 'drizzle-orm';
 import { docText } from '@/core/messages/docText';
-import { weekdayDay } from '@/core/format';
-import { localDate } from '@/core/calendar/zone';
+import { staleText } from '@/core/course/stale';
 import { groupBy } from '@/core/groupBy';
 import type { RuleLine, RulesView, WaitingLine } from '@/core/views/rules';
 import { occasionsOf, ruleCourseOf, rulesOf, type OccasionRow, type RuleRow } from '@/data/queries/rules';
@@ -80,12 +79,7 @@ async function ruleLines(
       by: nameOf.get(userId) ?? '',
       own: userId === viewer.userId,
       since: since?.getTime() ?? null,
-      stale:
-        state !== 'on' || staleAt == null
-          ? null
-          : until == null
-            ? 'no data yet'
-            : `no data since ${weekdayDay(localDate(until, course.zone))}`,
+      stale: state !== 'on' || staleAt == null ? null : staleText(until, course.zone),
       sent: count('sent'),
       held: count('held'),
       words: count('word', 'done'),

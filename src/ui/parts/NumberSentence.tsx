@@ -98,7 +98,7 @@ function Dragged({
       onPointerCancel={drop}
       className={classes(
         inputClasses,
-        'mx-0.5 inline-block max-w-17 cursor-ew-resize touch-pan-y px-1.5 py-0.5 select-none focus:cursor-text focus:select-auto max-sm:min-h-11',
+        'mx-0.5 inline-block max-w-17 cursor-ew-resize touch-pan-y px-1.5 py-0.5 leading-5 select-none focus:cursor-text focus:select-auto max-sm:min-h-11',
       )}
     />
   );

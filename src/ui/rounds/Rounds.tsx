@@ -383,14 +383,17 @@ function headline(view: RoundsView): string {
 
 function subline(view: RoundsView): string {
   const { all, answered } = view.counts;
-  if (all === 0) return doneWords(view);
+  const old = view.stale
+    ? ` There is ${view.stale}: flags about logins and time stay as they were, and none opens.`
+    : '';
+  if (all === 0) return `${doneWords(view)}${old}`;
   const since = view.lastRound ? `since the round of ${weekdayDay(view.lastRound)}` : 'in the last 7 days';
   const fresh =
     view.newOnes > 0
       ? `${view.newOnes} ${view.newOnes === 1 ? 'is' : 'are'} new ${since}`
       : `Nobody is new ${since}`;
   const done = answered > 0 ? ` · ${answered} handled` : '';
-  return `${fresh} · about ${counted(Math.max(1, Math.round(all * 0.75)), 'minute')}${done}`;
+  return `${fresh} · about ${counted(Math.max(1, Math.round(all * 0.75)), 'minute')}${done}${old && `.${old}`}`;
 }
 
 /** What a filter or a group hides, in words; empty if it hides nobody who needs something. */

@@ -145,9 +145,10 @@ function Apart({
         </p>
       ))}
       {left.length > 0 ? (
-        <div className="mt-1 w-64">
+        <div className="mt-1 w-44">
           <Choose
             label={`${title}: other limits for a section or group`}
+            small
             value=""
             placeholder="Other limits for …"
             options={left.map((p) => ({ value: p.part, label: p.name }))}
