@@ -392,6 +392,36 @@ describe('what a rule rests on', () => {
   });
 });
 
+describe('another time zone', () => {
+  it('set for the course in between makes no weekly rule look twice at a week', async () => {
+    const { parts } = form('not seen');
+    const id = await saveRule(me(), 'NAV', {
+      id: null,
+      name: 'Each Thursday',
+      starter: null,
+      numbers: {},
+      parts: {
+        ...parts,
+        when: { on: 'weekly', weekday: 4, minute: 8 * 60 },
+        where: { all: [{ measure: 'standing', is: '<', value: 101 }] },
+        then: { ...parts.then, do: 'word' },
+      },
+    });
+    await switchRule(me(), 'NAV', id, true);
+    clock('2026-10-29T09:00:00Z');
+    await graded();
+    const first = await states(id);
+    expect(first.length).toBeGreaterThan(0);
+    expect(first.every((s) => s.startsWith('week 2026-10-29: word'))).toBe(true);
+    // Eight o'clock comes again, four hours later.
+    await db().orm.update(courses).set({ zone: 'America/New_York' }).where(eq(courses.id, course()));
+    clock('2026-10-29T13:00:00Z');
+    await graded();
+    expect(await states(id)).toEqual(first);
+    await db().orm.update(courses).set({ zone: 'Europe/Lisbon' }).where(eq(courses.id, course()));
+  });
+});
+
 describe('a place in the class', () => {
   it('is one among all, however few were graded', async () => {
     const quiz = await newQuiz();
