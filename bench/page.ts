@@ -34,7 +34,8 @@ const views: readonly (readonly [who: string, path: string])[] = [
     'plans',
     'import',
     'setup?part=students',
-    'rules?show=flags',
+    'rules',
+    'rules/flags',
   ].map((path) => [INSTRUCTOR, `/c/NAV-110/${path}`] as const),
   [STUDENT, '/home'],
 ];

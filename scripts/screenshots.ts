@@ -75,7 +75,7 @@ async function pictures(): Promise<void> {
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
   await shoot(page, 'rules', '/c/NAV-110/rules');
-  await visit(page, '/c/NAV-110/rules?show=flags');
+  await visit(page, '/c/NAV-110/rules/flags');
   await page.getByText('the bars are the weeks').first().waitFor();
   await shoot(page, 'flags');
   await shoot(page, 'setup', '/c/NAV-110/setup?part=work');

@@ -97,13 +97,13 @@ test('the figures stand in tables too, and both themes are accessible', async ({
   await page.getByRole('button', { name: 'Use the dark theme' }).click();
   await expect(page.locator('html')).toHaveClass(/dark/);
   await expectAccessible(page);
-  await page.goto('/c/NAV-110/rules?show=flags');
+  await page.goto('/c/NAV-110/rules/flags');
   await expectAccessible(page);
 });
 
 test('thresholds are saved, evaluated at once, and undone', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
-  await page.goto('/c/NAV-110/rules?show=flags');
+  await page.goto('/c/NAV-110/rules/flags');
   await alive(page);
   const act = page.getByLabel('Behind, act', { exact: true });
   await act.fill('1');
@@ -119,7 +119,7 @@ test('thresholds are saved, evaluated at once, and undone', async ({ page }) => 
 
 test('a threshold is dragged, and set apart for a section', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
-  await page.goto('/c/NAV-110/rules?show=flags');
+  await page.goto('/c/NAV-110/rules/flags');
   await alive(page);
   const card = page.getByRole('region', { name: 'Behind' });
   await expect(card.getByText('the bars are the weeks')).toBeVisible();

@@ -7,14 +7,18 @@ import { starterFor } from '@/core/messages/starters';
 import { RULE_STARTERS } from '@/core/unasked/starters';
 import type { RulesView } from '@/core/views/rules';
 import { Button } from '../parts/Button';
-import { ViewHead } from '../parts/Panel';
-import { Guards } from './Guards';
+import { Panel, ViewHead } from '../parts/Panel';
 import { newForm, RuleCard } from './RuleCard';
 import { RuleLog } from './RuleLog';
 import { Waiting } from './Waiting';
 import { Which } from './Which';
 import { Words } from './Words';
 
+/** Below the rules, so that the page does not wait for what a form needs. */
+const Guards = dynamic(() => import('./Guards').then((m) => m.Guards), {
+  ssr: false,
+  loading: () => <Panel className="min-h-56">{null}</Panel>,
+});
 const RuleSheet = dynamic(() => import('./RuleSheet').then((m) => m.RuleSheet));
 
 const OWN: RuleForm = {

@@ -13,7 +13,7 @@ export function Which({ code, shows }: { readonly code: string; readonly shows: 
         { value: 'flags', label: 'What raises a flag' },
         { value: 'rules', label: 'What is written unasked' },
       ]}
-      onChange={(next) => router.push(`/c/${code}/rules${next === 'flags' ? '?show=flags' : ''}`)}
+      onChange={(next) => router.push(`/c/${code}/rules${next === 'flags' ? '/flags' : ''}`)}
     />
   );
 }

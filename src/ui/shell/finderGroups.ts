@@ -33,7 +33,7 @@ const COMMANDS: readonly (readonly [name: string, path: string])[] = [
   ['Go to Plans', 'plans'],
   ['Go to Rules: what is written unasked', 'rules'],
   ['Import files', 'import'],
-  ['Change the thresholds of flags', 'rules?show=flags'],
+  ['Change the thresholds of flags', 'rules/flags'],
 ];
 
 /** All that can be found in a course, under its headings. */
