@@ -6,6 +6,7 @@ import { benchRules } from './rules';
 import { benchBeside } from './beside';
 import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
+import { benchItems } from './items';
 import { benchLive } from './live';
 import { benchPage } from './page';
 import { benchScroll } from './scroll';
@@ -16,6 +17,7 @@ import { benchSessions } from './sessions';
 const all = {
   sessions: benchSessions,
   select: benchSelect,
+  items: benchItems,
   import: benchIntake,
   beside: benchBeside,
   rounds: benchRounds,

@@ -196,3 +196,111 @@ describe('bad input', () => {
     expect(err).toMatch(message);
   });
 });
+
+describe('lantern items', () => {
+  const asFile = (name: string, text: string) => {
+    writeFileSync(join(folder, name), text);
+    return join(folder, name);
+  };
+  interface Found {
+    readonly n: number;
+    readonly alpha: number | null;
+    readonly kr20: number | null;
+    readonly items: readonly {
+      readonly item: string;
+      readonly item_rest: number | null;
+      readonly d27: number;
+      readonly omitted: number;
+      readonly options: readonly { readonly option: string; readonly key: boolean; readonly count: number }[];
+    }[];
+  }
+  const found = (args: string[], input = '') => JSON.parse(lantern(['items', ...args], input).out) as Found;
+
+  // Bock & Lieberman 1970, computed by R psych 2.2.9 (tests/reference/items-lsat6.json).
+  it('agrees with the reference on LSAT 6, with the names of the items as they are written', () => {
+    const expected = truth<{
+      alpha: number;
+      itemRest: Record<string, number>;
+      D27_tiesShared: Record<string, number>;
+    }>('items-lsat6');
+    const { n, alpha, items } = found(['--responses', 'tests/reference/lsat6.csv']);
+    expect(n).toBe(1000);
+    expect(alpha).toBeCloseTo(expected.alpha, 12);
+    expect(items.map((i) => i.item)).toEqual(Object.keys(expected.itemRest));
+    for (const i of items) {
+      expect(i.item_rest).toBeCloseTo(expected.itemRest[i.item]!, 12);
+      expect(i.d27).toBeCloseTo(expected.D27_tiesShared[i.item]!, 12);
+      expect(i.options).toEqual([]);
+    }
+  });
+  it('takes options by a key, leaves out what was omitted, and only the items of the key', () => {
+    const key = asFile('key.csv', 'item,key\nQ1,A\nQ2,b\n');
+    const table = 'student,Q1,Q2,note\ns1,A,b,x\ns2,B,b,x\ns3,A,,x\ns4,C,9,x\n';
+    const { n, items } = found(['--responses', '-', '--key', key, '--omitted', '9'], table);
+    expect(n).toBe(4);
+    expect(items.map((i) => [i.item, i.omitted])).toEqual([
+      ['Q1', 0],
+      ['Q2', 2],
+    ]);
+    expect(items[1]!.options.map((o) => [o.option, o.key, o.count])).toEqual([['b', true, 2]]);
+  });
+  it('leaves columns out, and refuses what it cannot take', () => {
+    expect(found(['--responses', '-', '--ignore', 'y'], 'a,y\n1,x\n0,z\n').items).toHaveLength(1);
+    const said = (input: string, ...args: string[]) => lantern(['items', '--responses', '-', ...args], input);
+    expect(said('student,a\ns1,1\ns1,0\n')).toMatchObject({
+      code: 2,
+      err: '-: line 3, student: “s1” is there already in line 2; give one attempt a student\n',
+    });
+    expect(said('a,b\n1,x\n').err).toBe('-: line 2, b: “x” is not a number\n');
+    expect(said('a\n1\n', '--ignore', 'b').err).toContain('no column “b” to ignore');
+    expect(said('a\n1\n', '--key', asFile('k.csv', 'item,key\nz,A\n')).err).toContain(
+      '“z”, which the key names',
+    );
+  });
+});
+
+describe('lantern mastery', () => {
+  const evidence = [
+    'student,outcome,at,share,weight',
+    's2,fix,2026-11-04T00:00:00Z,0.7,10',
+    's1,fix,2026-11-25T00:00:00Z,1,5',
+    's1,tides,2027-01-01T00:00:00Z,1,5',
+  ].join('\n');
+  const table = (...args: string[]) =>
+    lantern(['mastery', '--evidence', '-', '--as-of', '2026-11-25T00:00:00Z', ...args], evidence)
+      .out.trim()
+      .split('\n')
+      .map((line) => line.split(','));
+  it('is the posterior by hand, in order, with a row for what is still to come', () => {
+    const [head, first, later, second] = table('--prior', '1,1');
+    expect(head).toEqual(['student', 'outcome', 'mean', 'low', 'high', 'effective', 'level']);
+    // Beta(6, 1): mean 6/7, quantiles p^(1/6) (NIST DLMF 8.17.7).
+    expect(first!.slice(0, 2)).toEqual(['s1', 'fix']);
+    expect(Number(first![2])).toBeCloseTo(6 / 7, 14);
+    expect(Number(first![3])).toBeCloseTo(0.1 ** (1 / 6), 12);
+    expect(first![6]).toBe('secure');
+    expect(later).toEqual([
+      's1',
+      'tides',
+      '0.5',
+      expect.any(String),
+      expect.any(String),
+      '0',
+      'too little data',
+    ]);
+    // One half-life old: Beta(1 + 3.5, 1 + 1.5).
+    expect(Number(second![2])).toBeCloseTo(4.5 / 7, 14);
+    expect(second![5]).toBe('5');
+  });
+  it('takes another half-life, and refuses what is none', () => {
+    expect(Number(table('--prior', '1,1', '--half-life', '42')[3]![5])).toBeCloseTo(10 * 2 ** -0.5, 14);
+    const said = (...args: string[]) =>
+      lantern(['mastery', '--evidence', '-', '--as-of', '2026-11-25T00:00:00Z', ...args], evidence);
+    expect(said('--half-life', '0')).toMatchObject({
+      code: 2,
+      err: '--half-life: “0” is not a number over 0\n',
+    });
+    expect(said('--prior', '1')).toMatchObject({ code: 2 });
+    expect(lantern(['mastery', '--evidence', '-'], evidence)).toMatchObject({ code: 2 });
+  });
+});

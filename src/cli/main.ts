@@ -3,7 +3,10 @@ import { GAP_MINUTES } from '@/core/activity/dwell';
 import { ANY_YEAR, parseInstant } from '@/core/calendar/instant';
 import { now } from '@/server/base/clock';
 import { gradesCommand } from './grades';
+import { HALF_LIFE_DAYS, type BetaPrior } from '@/core/outcomes/mastery';
 import { InputError } from './input';
+import { itemsCommand } from './items';
+import { masteryCommand } from './mastery';
 import { selectCommand } from './select';
 import { sessionsCommand } from './sessions';
 import { trendCommand } from './trend';
@@ -20,6 +23,12 @@ const USAGE = `lantern: the computations of Ready Lantern on files
   select --table FILE.csv --where FILE.json
       student,match (yes, no or unknown) of a CSV with student and a column a measure,
       by a condition on its columns
+  items --responses FILE.csv [--key FILE.csv] [--omitted VALUE] [--ignore COL,COL]
+      item analysis of a CSV with a row a student and a column an item, as JSON; with a
+      key (item,key) the cells are options, without one scores
+  mastery --evidence FILE.csv --as-of INSTANT [--half-life DAYS] [--prior A,B]
+      how far each student has each outcome, of a CSV with
+      student,outcome,at,share,weight
 
   import --course CODE [--zone ZONE] [--staff EMAIL] FILE…
       CSV, JSON or zip files, or a folder of them, into a course, which is made
@@ -49,7 +58,7 @@ The last ten open the data folder (LANTERN_DATA, or .lantern) themselves and ref
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output (flags and rules: their CSV).
 
-FILE may be - for standard input (sessions, trend, grades, select). Instants are ISO 8601 with zone.`;
+FILE may be - for standard input (sessions, trend, grades, select, items, mastery). Instants are ISO 8601 with zone.`;
 
 type Options = Record<string, { type: 'string' }>;
 
@@ -87,6 +96,20 @@ function instantOf(text: string | undefined): number {
   const parsed = parseInstant(text, ANY_YEAR);
   if (!parsed.ok) throw new InputError([`--as-of: ${parsed.reason}`]);
   return parsed.value;
+}
+
+/** A number over 0. */
+function positive(text: string, name: string): number {
+  const value = /^\d+(\.\d+)?(e[+-]?\d+)?$/i.test(text.trim()) ? Number(text) : NaN;
+  if (!(value > 0 && value < 1e9)) throw new InputError([`--${name}: “${text}” is not a number over 0`]);
+  return value;
+}
+
+function priorOf(text: string): BetaPrior {
+  const [a, b, more] = text.split(',');
+  if (a === undefined || b === undefined || more !== undefined)
+    throw new InputError([`--prior: “${text}” is not two numbers with a comma between`]);
+  return { a: positive(a, 'prior'), b: positive(b, 'prior') };
 }
 
 /** Options and the files named after them. */
@@ -166,6 +189,22 @@ async function run([command, ...args]: string[]): Promise<string> {
     case 'select': {
       const o = optionsOf(args, ['table', 'where']);
       return selectCommand(needed(o.table, 'table'), needed(o.where, 'where'));
+    }
+    case 'items': {
+      const o = optionsOf(args, ['responses', 'key', 'omitted', 'ignore']);
+      return itemsCommand(needed(o.responses, 'responses'), {
+        key: o.key ?? null,
+        omitted: o.omitted ?? null,
+        ignore: (o.ignore ?? '').split(',').flatMap((name) => name.trim() || []),
+      });
+    }
+    case 'mastery': {
+      const o = optionsOf(args, ['evidence', 'as-of', 'half-life', 'prior']);
+      return masteryCommand(needed(o.evidence, 'evidence'), {
+        asOf: instantOf(needed(o['as-of'], 'as-of')),
+        halfLifeDays: o['half-life'] === undefined ? HALF_LIFE_DAYS : positive(o['half-life'], 'half-life'),
+        prior: o.prior === undefined ? null : priorOf(o.prior),
+      });
     }
     case undefined:
     case 'help':

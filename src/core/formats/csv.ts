@@ -18,8 +18,11 @@ export interface CsvRow {
 
 export interface CsvTable {
   readonly delimiter: string;
+  /** In lower case. */
   readonly header: readonly string[];
   readonly rows: readonly CsvRow[];
+  /** The header as it is written. */
+  readonly names?: readonly string[];
 }
 
 /**
@@ -86,8 +89,8 @@ export const TABLE_LIMITS = { columns: 1000, cell: 1024 * 1024, rows: 2_000_000 
 
 /** What somebody does with a file while it is read. */
 export interface CsvVisitor {
-  /** The first line, trimmed and in lower case; a reason ends the reading. */
-  readonly header: (header: readonly string[], delimiter: string) => string | null;
+  /** The first line, trimmed and in lower case, and as it is written; a reason ends the reading. */
+  readonly header: (header: readonly string[], delimiter: string, names: readonly string[]) => string | null;
   /** Each row after it, with where it stands in the text; a reason ends the reading. */
   readonly row: (row: CsvRow, from: number, until: number) => string | null | void;
 }
@@ -133,8 +136,9 @@ export function* csvRowsInSteps(source: string, visitor: CsvVisitor): Steps<Resu
       refused = visitor.row(row, from, rows.at);
     } else {
       if (row.fault === LONG || row.fault === WIDE) return no(`line ${row.line}: ${row.fault}`);
-      header = cells.map((cell) => cell.trim().toLowerCase());
-      refused = visitor.header(header, delimiter);
+      const names = cells.map((cell) => cell.trim());
+      header = names.map((name) => name.toLowerCase());
+      refused = visitor.header(header, delimiter, names);
     }
     if (refused != null) return no(refused);
   }
@@ -279,15 +283,15 @@ export function cellsOf(row: string, delimiter: string): readonly string[] {
 /** Reads a whole file into rows; see `eachCsvRow`. A byte order mark is left out. */
 export function parseCsv(text: string): Result<CsvTable> {
   const rows: CsvRow[] = [];
-  let head: { delimiter: string; header: readonly string[] } | null = null;
+  let head: Pick<CsvTable, 'delimiter' | 'header' | 'names'> | null = null;
   const read = eachCsvRow(withoutMark(text), {
-    header: (header, delimiter) => {
-      head = { header, delimiter };
+    header: (header, delimiter, names) => {
+      head = { header, delimiter, names };
       return null;
     },
     row: (row) => void rows.push(row),
   });
-  return read.ok ? ok({ ...(head as unknown as { delimiter: string; header: string[] }), rows }) : read;
+  return read.ok ? ok({ ...(head as unknown as Omit<CsvTable, 'rows'>), rows }) : read;
 }
 
 function lineBreaks(cell: string): number {
