@@ -4,7 +4,9 @@ import { setDatabase } from '@/server/base/database';
 import { briefView } from '@/server/look/brief';
 import { gradebookView } from '@/server/look/gradebook';
 import { importFiles } from '@/server/intake/intake';
+import { itemsView } from '@/server/look/items';
 import { listsView } from '@/server/look/lists';
+import { outcomesView } from '@/server/look/outcomes';
 import { roundsView } from '@/server/look/rounds';
 import { activityView } from '@/server/look/activity';
 import { sessionView } from '@/server/look/session';
@@ -26,6 +28,8 @@ const views: Record<string, (viewer: Viewer) => Promise<unknown>> = {
   'Session check': (v) => sessionView(v, 'B', { back: 60 }),
   Trends: (v) => trendsView(v, 'B', { w: '28d' }),
   'Weekly look': (v) => weekView(v, 'B', { w: '7d' }),
+  Outcomes: (v) => outcomesView(v, 'B', {}),
+  Items: (v) => itemsView(v, 'B', {}),
   Lists: (v) => listsView(v, 'B', {}),
   Work: (v) => workView(v, 'B', 15, {}),
   Brief: (v) => briefView(v, 'B', 7),

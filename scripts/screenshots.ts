@@ -84,11 +84,10 @@ async function pictures(): Promise<void> {
   await shoot(page, 'session', '/c/NAV-110/session');
   await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
   await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
-  await visit(page, '/c/NAV-110/gradebook?w=28d');
-  await page.getByRole('button', { name: /^Lights and shapes quiz/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Open its page' }).click();
-  await page.waitForURL(/work/);
-  await shoot(page, 'work');
+  await shoot(page, 'outcomes', '/c/NAV-110/outcomes');
+  await visit(page, '/c/NAV-110/items');
+  await page.getByLabel('Items', { exact: true }).getByRole('button', { name: /^item/ }).first().click();
+  await shoot(page, 'items');
   await page.context().browser()?.close();
 
   const student = await signedIn(STUDENT, 'light');
@@ -124,10 +123,6 @@ async function pictures(): Promise<void> {
     'audience-dark',
     `/c/NAV-110/audiences?where=${encodeURIComponent(JSON.stringify(where))}`,
   );
-  await visit(dark, '/c/NAV-110/messages?show=answers');
-  await dark.getByRole('link', { name: 'Tomasz Okonedo-Lind' }).click();
-  await dark.waitForURL(/conversations/);
-  await shoot(dark, 'conversation-dark');
   await shoot(dark, 'lists-dark', '/c/NAV-110/lists?w=7d');
   await dark.setViewportSize({ width: 390, height: 844 });
   await shoot(dark, 'card-dark', '/c/NAV-110/card');

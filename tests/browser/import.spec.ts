@@ -266,7 +266,9 @@ test('a file that comes by itself is looked at once, by keyboard; the next like 
 
   await put('first.csv', table(1, 2));
   await look();
-  await press(page, card.getByRole('button', { name: 'Look at first.csv' }));
+  await expect(card.getByRole('button', { name: 'Look at it: first.csv' })).toBeVisible();
+  await expectAccessible(page);
+  await press(page, card.getByRole('button', { name: 'Look at it: first.csv' }));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows would go in');
   await press(page, page.getByRole('button', { name: 'Import 2 rows' }));
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('2 rows went in');

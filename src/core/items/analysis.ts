@@ -1,4 +1,4 @@
-import { groups27, type Groups27 } from './groups27';
+import { groups27, type Tails } from './groups27';
 
 /** An item as it was answered: a score for each examinee, and their choices where it had options. */
 export interface AnsweredItem {
@@ -207,7 +207,7 @@ function passOf(
 function optionsOf(
   { choices, keys = [], scores }: AnsweredItem,
   totals: Float64Array,
-  groups: Groups27,
+  groups: Tails,
 ): OptionAnalysis[] {
   if (!choices) return [];
   const named = new Set([...keys, ...choices.filter((c): c is string => c != null)]);

@@ -5,10 +5,10 @@ export const GROUP_SHARE = 0.27;
 const DIGITS = 12;
 
 /** How much of each examinee belongs to the lower and the upper group: 0 to 1 each, `size` together. */
-export interface Groups27 {
+export interface Tails {
   readonly lower: Float64Array;
   readonly upper: Float64Array;
-  /** 0.27 n, not rounded. */
+  /** The share of n, not rounded. */
   readonly size: number;
 }
 
@@ -19,12 +19,12 @@ function rounded(totals: Float64Array): Float64Array {
 }
 
 /**
- * The lower and upper 27 % by total score. Examinees tied at a cut share the places that are left, so that each group is
- * exactly 0.27 n and the order of rows changes nothing.
+ * The lower and upper part of examinees by total score. Those tied at a cut share the places that are left, so that each
+ * part is exactly its share of n and the order of rows changes nothing.
  */
-export function groups27(totals: Float64Array): Groups27 {
+export function tails(totals: Float64Array, share: number): Tails {
   const n = totals.length;
-  const size = GROUP_SHARE * n;
+  const size = share * n;
   const by = rounded(totals);
   const sorted = Float64Array.from(by).sort();
   const places = Math.ceil(size);
@@ -42,3 +42,6 @@ export function groups27(totals: Float64Array): Groups27 {
   }
   return { lower, upper, size };
 }
+
+/** The lower and upper 27 %, each exactly 0.27 n. */
+export const groups27 = (totals: Float64Array): Tails => tails(totals, GROUP_SHARE);

@@ -1,3 +1,4 @@
+import { cutEven } from '../outcomes/lessons';
 import type { MasteryLevel } from '../outcomes/mastery';
 
 /** A student with how far they are with each outcome. */
@@ -50,11 +51,6 @@ export function groupsToTeach<L extends Learner>(
     const free = behind.filter((s) => !taken.has(s));
     if (free.length < GROUP.least) return [];
     for (const s of free) taken.add(s);
-    const parts = Math.ceil(free.length / GROUP.most);
-    const size = Math.ceil(free.length / parts);
-    return Array.from({ length: parts }, (_, i) => ({
-      outcome: title,
-      members: free.slice(i * size, (i + 1) * size),
-    })).filter((g) => g.members.length > 0);
+    return cutEven(free, GROUP.most).map((members) => ({ outcome: title, members }));
   });
 }

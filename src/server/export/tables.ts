@@ -1,6 +1,8 @@
 import { activityTable } from '@/core/tables/activity';
 import { gradebookTable } from '@/core/tables/gradebook';
 import { peopleTable, workListTable } from '@/core/tables/lists';
+import { itemsTable } from '@/core/tables/items';
+import { outcomesTable } from '@/core/tables/outcomes';
 import { resourcesTable } from '@/core/tables/resources';
 import type { SheetTable } from '@/core/tables/sheet';
 import { sheetOf, type AskedTable } from '@/core/tables/table';
@@ -13,6 +15,8 @@ import { invalid, notFound } from '../base/errors';
 import { activityView } from '../look/activity';
 import { gradebookView } from '../look/gradebook';
 import { listsView } from '../look/lists';
+import { itemsView } from '../look/items';
+import { outcomesView } from '../look/outcomes';
 import { trendsView } from '../look/trends';
 import { weekView } from '../look/week';
 import { workView } from '../look/work';
@@ -37,6 +41,12 @@ export async function exportTable(
       if (!/^\d{1,9}$/.test(asked.work ?? '')) throw invalid('Say which assignment.');
       return sheetOf(workTable, await workView(viewer, code, Number(asked.work), asked), asked);
     }
+    case 'items': {
+      const work = /^\d{1,9}$/.test(asked.work ?? '') ? Number(asked.work) : undefined;
+      return sheetOf(itemsTable, await itemsView(viewer, code, { ...asked, work }), asked);
+    }
+    case 'outcomes':
+      return sheetOf(outcomesTable, await outcomesView(viewer, code, asked), asked);
     case 'week':
       return sheetOf(weekTable, await weekView(viewer, code, asked), asked);
   }

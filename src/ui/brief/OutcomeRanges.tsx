@@ -1,35 +1,7 @@
 import { HALF_LIFE_DAYS, LATELY_DAYS, NOT_YET_UNDER, SECURE_FROM, SURE_FROM } from '@/core/outcomes/mastery';
 import { Definition } from '../parts/Definition';
+import { RangeBar } from '../parts/RangeBar';
 import type { OutcomeView } from '@/core/views/brief';
-
-/** A mastery estimate as a range: the 80 % interval, a tick at the estimate, a mark where "secure" begins. */
-function RangeBar({ outcome }: { readonly outcome: OutcomeView }) {
-  const unknown = outcome.level === 'too little data';
-  const at = (share: number) => `${100 * share}%`;
-  return (
-    <div
-      role="img"
-      aria-label={`${Math.round(100 * outcome.low)} to ${Math.round(100 * outcome.high)} %, estimate ${Math.round(100 * outcome.mean)} %, ${outcome.level}`}
-      className="bg-line relative h-2 min-w-16 flex-1 rounded-sm"
-    >
-      <div
-        className={
-          unknown
-            ? 'border-muted absolute h-2 rounded-sm border border-dashed'
-            : 'bg-mid absolute h-2 rounded-sm'
-        }
-        style={{ left: at(outcome.low), width: at(outcome.high - outcome.low) }}
-      />
-      {unknown ? null : (
-        <div className="bg-ink absolute -top-0.5 h-3 w-0.5" style={{ left: at(outcome.mean) }} />
-      )}
-      <div
-        className="border-teal absolute -top-1 h-4 border-l border-dotted"
-        style={{ left: at(SECURE_FROM) }}
-      />
-    </div>
-  );
-}
 
 /** Outcomes, the weakest first, with how sure we are. */
 export function OutcomeRanges({
@@ -49,7 +21,7 @@ export function OutcomeRanges({
         {shown.map((o) => (
           <li key={o.id} className="flex items-center gap-2">
             <span className="w-32 shrink-0 text-[13px] leading-tight print:truncate">{o.title}</span>
-            <RangeBar outcome={o} />
+            <RangeBar outcome={o} className="flex-1" />
             <span className="text-muted w-24 shrink-0 text-xs leading-tight">
               {o.level}
               {o.old ? <span className="block">not asked lately</span> : null}

@@ -88,7 +88,7 @@ export function FeedCard({
           >
             {feed.on ? 'Pause' : 'Go on'}
           </Button>
-          <Button small disabled={busy} aria-label={`Change ${name}`} onClick={onChange}>
+          <Button small disabled={busy} aria-label={`Change … ${name}`} onClick={onChange}>
             Change …
           </Button>
           <Button
@@ -132,7 +132,7 @@ export function FeedCard({
               small
               look="main"
               disabled={busy}
-              aria-label={`Look at ${halted.name}`}
+              aria-label={`Look at it: ${halted.name}`}
               onClick={() => onOpen(halted.id)}
             >
               Look at it
@@ -140,7 +140,7 @@ export function FeedCard({
             <Button
               small
               disabled={busy}
-              aria-label={`Leave ${halted.name} out`}
+              aria-label={`Leave it out: ${halted.name}`}
               onClick={() =>
                 act(() => leaveOutAction({ code, id: halted.id }), { done: `${halted.name} is left out.` })
               }

@@ -26,6 +26,8 @@ const COMMANDS: readonly (readonly [name: string, path: string])[] = [
   ['Go to the Gradebook', 'gradebook'],
   ['Grade what waits', 'gradebook?status=awaiting+grade'],
   ['Go to Trends', 'trends'],
+  ['Go to Outcomes: what the class does not know yet', 'outcomes'],
+  ['Go to Items: answers that call for a look', 'items'],
   ['Go to Lists: missing, late, excused', 'lists'],
   ['Go to Audiences: choose students by a condition', 'audiences'],
   ['Go to Messages', 'messages'],

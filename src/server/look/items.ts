@@ -1,0 +1,59 @@
+import { eq, inArray } from 'drizzle-orm';
+import { groupBy } from '@/core/groupBy';
+import { lookAtQuiz } from '@/core/items/look';
+import { sittingOf } from '@/core/items/sittings';
+import type { ItemsView, QuizChoice } from '@/core/views/items';
+import { responses } from '@/data/schema';
+import { database } from '../base/database';
+import { type Viewer } from '../access/viewer';
+import { openView } from './frame';
+import { type AskedScope } from './scope';
+
+/** The items of a quiz and their answers; without one asked for, of the latest that has any. */
+export async function itemsView(
+  viewer: Viewer,
+  code: string,
+  asked: AskedScope & { readonly work?: number },
+): Promise<ItemsView> {
+  const { course, people, frame } = await openView(viewer, code, asked);
+  const { orm } = await database();
+  const shown = new Map(people.map((p) => [p.enrolmentId, p.name]));
+  const ids = course.activities.map((a) => a.id);
+  const answered =
+    ids.length === 0
+      ? []
+      : await orm
+          .selectDistinct({ work: responses.activityId, student: responses.enrolmentId })
+          .from(responses)
+          .where(inArray(responses.activityId, ids));
+  const sat = groupBy(
+    answered.filter((r) => shown.has(r.student)),
+    (r) => r.work,
+  );
+  const quizzes = course.activities
+    .filter((a) => sat.has(a.id))
+    .sort((a, b) => (b.dueAt?.getTime() ?? 0) - (a.dueAt?.getTime() ?? 0))
+    .map(({ id, title }): QuizChoice => ({ id, title, students: sat.get(id)!.length }));
+  const quiz = quizzes.find((q) => q.id === asked.work) ?? quizzes[0] ?? null;
+  const rows = quiz
+    ? await orm
+        .select({
+          student: responses.enrolmentId,
+          item: responses.item,
+          attempt: responses.attempt,
+          answer: responses.answer,
+          score: responses.score,
+        })
+        .from(responses)
+        .where(eq(responses.activityId, quiz.id))
+    : [];
+  const sitting = sittingOf(rows.filter((r) => shown.has(r.student)));
+  return {
+    ...frame,
+    quizzes,
+    quiz,
+    look: lookAtQuiz(sitting),
+    unscored: sitting.unscored,
+    names: Object.fromEntries(sitting.students.map((id) => [id, shown.get(id)!])),
+  };
+}
