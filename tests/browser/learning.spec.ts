@@ -1,6 +1,14 @@
+import type { Page } from '@playwright/test';
 import { alive, expectAccessible, INSTRUCTOR, signIn } from './support';
 import { expect, test } from './test';
 import { press } from './keys';
+
+/** So that whatever is selected next begins anew. */
+async function clearSelection(page: Page): Promise<void> {
+  const selection = page.getByRole('region', { name: 'Selection' });
+  await selection.getByRole('button', { name: 'Clear' }).click();
+  await expect(selection).toHaveCount(0);
+}
 
 test('a sweep over the ticks of an outcome leads to a message', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
@@ -24,6 +32,8 @@ test('a sweep over the ticks of an outcome leads to a message', async ({ page })
   await expect(page.getByText(`${n} student${n === 1 ? '' : 's'} selected`)).toBeVisible();
   await page.goto('/c/NAV-110/compose');
   await expect(page.getByRole('heading', { level: 1 })).toContainText(String(n));
+  await page.goto('/c/NAV-110/outcomes');
+  await clearSelection(page);
 });
 
 test('a count and a stretch by keyboard, and whom to teach together', async ({ page }) => {
@@ -62,4 +72,5 @@ test('the items of a quiz: one is opened, and those who gave an answer are selec
   const n = Number((await first.textContent())!.replace(/\D/g, ''));
   await press(page, first);
   await expect(page.getByText(`${n} student${n === 1 ? '' : 's'} selected: answered`)).toBeVisible();
+  await clearSelection(page);
 });
