@@ -36,6 +36,8 @@ const views: readonly (readonly [who: string, path: string])[] = [
     'setup?part=students',
     'rules',
     'rules/flags',
+    'outcomes',
+    'items',
   ].map((path) => [INSTRUCTOR, `/c/NAV-110/${path}`] as const),
   [STUDENT, '/home'],
 ];
