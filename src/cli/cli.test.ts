@@ -304,3 +304,37 @@ describe('lantern mastery', () => {
     expect(lantern(['mastery', '--evidence', '-'], evidence)).toMatchObject({ code: 2 });
   });
 });
+
+describe('lantern review and schedule', () => {
+  it('says what is still known, in order, without what is still to come', () => {
+    const answers =
+      'student,item,at,right\nb,q1,2026-11-20T00:00:00Z,0\na,q2,2026-11-23T00:00:00Z,1\na,q1,2026-12-01T00:00:00Z,1\n';
+    expect(lantern(['review', '--answers', '-', '--as-of', '2026-11-25T00:00:00Z'], answers).out).toBe(
+      'student,item,half_life_days,recall,due\na,q2,2,0.5,true\nb,q1,1,0.03125,true\n',
+    );
+    const wrong = answers.replace(',0\n', ',maybe\n');
+    expect(lantern(['review', '--answers', '-', '--as-of', '2026-11-25T00:00:00Z'], wrong)).toMatchObject({
+      code: 2,
+      out: '',
+    });
+  });
+  it('gives each step its day, and names a circle', () => {
+    const file = (steps: unknown[]) =>
+      JSON.stringify({ from: '2026-11-25', minutes_per_day: 30, days_off: ['2026-11-26'], steps });
+    const one = { minutes: 20, pinned: null, due: null, priority: 0 };
+    expect(
+      lantern(
+        ['schedule', '--plan', '-'],
+        file([
+          { ...one, id: 'b', after: ['a'], due: '2026-11-26' },
+          { ...one, id: 'a', after: [] },
+        ]),
+      ).out,
+    ).toBe('id,on,late\na,2026-11-25,false\nb,2026-11-27,true\n');
+    const round = lantern(['schedule', '--plan', '-'], file([{ ...one, id: 'a', after: ['a'] }]));
+    expect(round).toMatchObject({ code: 2, err: '-: steps come after each other in a circle: “a”, “a”\n' });
+    expect(
+      lantern(['schedule', '--plan', '-'], file([{ ...one, id: 'a', after: [], due: '2026-02-30' }])).code,
+    ).toBe(2);
+  });
+});

@@ -7,6 +7,8 @@ import { HALF_LIFE_DAYS, type BetaPrior } from '@/core/outcomes/mastery';
 import { InputError } from './input';
 import { itemsCommand } from './items';
 import { masteryCommand } from './mastery';
+import { reviewCommand } from './review';
+import { scheduleCommand } from './schedule';
 import { selectCommand } from './select';
 import { sessionsCommand } from './sessions';
 import { trendCommand } from './trend';
@@ -29,6 +31,11 @@ const USAGE = `lantern: the computations of Ready Lantern on files
   mastery --evidence FILE.csv --as-of INSTANT [--half-life DAYS] [--prior A,B]
       how far each student has each outcome, of a CSV with
       student,outcome,at,share,weight
+  review --answers FILE.csv --as-of INSTANT
+      how well each student still knows each item, of a CSV with student,item,at,right
+      (0 or 1)
+  schedule --plan FILE.json
+      a day for each step of a plan, in the order in which they are to be done
 
   import --course CODE [--zone ZONE] [--staff EMAIL] FILE…
       CSV, JSON or zip files, or a folder of them, into a course, which is made
@@ -58,7 +65,7 @@ The last ten open the data folder (LANTERN_DATA, or .lantern) themselves and ref
 another process has it open. They say on standard error how far they are, and a summary as
 JSON on standard output (flags and rules: their CSV).
 
-FILE may be - for standard input (sessions, trend, grades, select, items, mastery). Instants are ISO 8601 with zone.`;
+FILE may be - for standard input (the commands above that read one). Instants are ISO 8601 with zone.`;
 
 type Options = Record<string, { type: 'string' }>;
 
@@ -198,6 +205,12 @@ async function run([command, ...args]: string[]): Promise<string> {
         ignore: (o.ignore ?? '').split(',').flatMap((name) => name.trim() || []),
       });
     }
+    case 'review': {
+      const o = optionsOf(args, ['answers', 'as-of']);
+      return reviewCommand(needed(o.answers, 'answers'), instantOf(needed(o['as-of'], 'as-of')));
+    }
+    case 'schedule':
+      return scheduleCommand(needed(optionsOf(args, ['plan']).plan, 'plan'));
     case 'mastery': {
       const o = optionsOf(args, ['evidence', 'as-of', 'half-life', 'prior']);
       return masteryCommand(needed(o.evidence, 'evidence'), {

@@ -20,7 +20,7 @@ import { addressOf } from '../mail/addresses';
 import { startMailIn, type MailIn } from '../mail/listener';
 import { workOff } from '../work';
 import { fetchLink, mayFetchFrom, nameOf } from './fetchLink';
-import { FIRST } from './look';
+import { FIRST } from './takeIn';
 import { leaveOut, lookNow, openFeedFile, removeFeed, saveFeed, switchFeed } from './manage';
 import { queueFeeds } from './queueFeed';
 import { takeReport } from './takeReport';

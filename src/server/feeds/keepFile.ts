@@ -12,6 +12,11 @@ import { arriving, fileName } from '../intake/staging';
 
 export type Feed = typeof feeds.$inferSelect;
 
+export async function feedOf({ orm }: Access, id: number): Promise<Feed | null> {
+  const [feed] = await orm.select().from(feeds).where(eq(feeds.id, id));
+  return feed ?? null;
+}
+
 /** Files whose fate is kept for one feed. */
 const KEPT = 40;
 

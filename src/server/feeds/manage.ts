@@ -1,6 +1,5 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import type { FeedForm } from '@/core/forms/feed';
-import { mappingSchema } from '@/core/formats/mapping/schema';
 import type { ImportPreview } from '@/core/views/intake';
 import type { Access } from '@/data/database';
 import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
@@ -14,7 +13,7 @@ import { preview } from '../intake/intake';
 import { unstage } from '../intake/staging';
 import { wakeRunner } from '../jobs/queue';
 import type { Feed } from './keepFile';
-import { settleUpload } from './look';
+import { mappingOf, settleUpload } from './takeIn';
 import { queueLook, queueNext, queueWaiting } from './queueFeed';
 import { makeFolder } from './readFolder';
 
@@ -180,8 +179,7 @@ export async function openFeedFile(viewer: Viewer, code: string, fileId: number)
   const { file, feed } = await haltedFile(db, course, fileId);
   if (file.uploadId == null) throw NOT_KEPT();
   await db.orm.update(uploads).set({ userId: viewer.userId }).where(eq(uploads.id, file.uploadId));
-  const mapping = feed.mapping == null ? null : mappingSchema.validateSync(feed.mapping, { strict: true });
-  return preview(viewer, code, file.uploadId, new Map(), mapping);
+  return preview(viewer, code, file.uploadId, new Map(), mappingOf(feed));
 }
 
 /** Says that a file is as it should be, of which nothing is new: the next is compared with it. */

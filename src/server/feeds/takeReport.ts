@@ -5,8 +5,7 @@ import type { Database } from '@/data/database';
 import { feeds } from '@/data/schema';
 import { runningCourse } from '../access/owner';
 import { wakeRunner } from '../jobs/queue';
-import { keepFile } from './keepFile';
-import { feedOf } from './look';
+import { feedOf, keepFile } from './keepFile';
 import { queueWaiting } from './queueFeed';
 
 /** Takes the files of an e-mail that came to the address of a feed. They are kept before it is acknowledged. */
