@@ -118,23 +118,50 @@ function requirementsOf(term: Term, { roster, habit }: DemoStudent, random: Rand
   ];
 }
 
+/** The item of each quiz that asks for a number, and what is right. */
+const NUMERIC = { at: 3, right: '3.4 m' } as const;
+/** An item whose key is wrong: those who know the answer get it wrong. */
+const WRONG_KEY = { quiz: 'quiz-streams', at: 6, known: 'C' } as const;
+/** Share of the points from which somebody knows what the wrong key does not. */
+const KNOWS_FROM = 0.6;
+
+/** What stands in a wrong answer to the item that asks for a number: often the unit is forgotten, mostly it is too low. */
+function wrongNumber(random: Random): string {
+  if (random.chance(0.35)) return NUMERIC.right.replace(/ m$/, '');
+  return random.chance(0.85) ? random.pick(['3.1 m', '2.9 m', '2.6 m']) : '3.9 m';
+}
+
 /** Items grow harder one by one; as many are right as the attempt has points, mostly the easier ones. */
 function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
   const ease = Array.from({ length: ITEMS }, (_, i) => ({ i, ease: 2.2 * random.normal() - i }));
+  const points = Math.round(attempt.share * ITEMS);
+  const misled = attempt.activity === WRONG_KEY.quiz && attempt.share >= KNOWS_FROM && points < ITEMS;
   const solved = new Set(
     ease
+      .filter((e) => !(misled && e.i === WRONG_KEY.at))
       .sort((a, b) => b.ease - a.ease)
-      .slice(0, Math.round(attempt.share * ITEMS))
+      .slice(0, points)
       .map((e) => e.i),
   );
   return Array.from({ length: ITEMS }, (_, i): ResponseRecord => {
     const right = solved.has(i);
+    const wrong = random.pick(CHOICES.slice(1));
+    const answer =
+      i === NUMERIC.at
+        ? right
+          ? NUMERIC.right
+          : wrongNumber(random)
+        : right
+          ? CHOICES[0]
+          : misled && i === WRONG_KEY.at
+            ? WRONG_KEY.known
+            : wrong;
     return {
       student: attempt.student,
       activity: attempt.activity,
       item: `item ${i + 1}`,
       attempt: attempt.number,
-      answer: right ? CHOICES[0] : random.pick(CHOICES.slice(1)),
+      answer,
       at: attempt.submitted - (ITEMS - i) * 45_000,
       score: right ? 1 : 0,
     };

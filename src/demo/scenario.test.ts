@@ -1,4 +1,6 @@
 import { createHash } from 'node:crypto';
+import { lookAtQuiz } from '@/core/items/look';
+import { sittingOf } from '@/core/items/sittings';
 import { describe, expect, it } from 'vitest';
 import { addDays, startOfDay } from '@/core/calendar/zone';
 import { isBreak, weekOf } from '@/core/calendar/term';
@@ -27,6 +29,20 @@ describe('the demo course is one that could be', () => {
     const scored = made.attempts.filter((a) => quizzes.has(a.activity) && a.points != null);
     expect(scored.length).toBeGreaterThan(500);
     for (const a of scored) expect(right.get(`${a.student} ${a.activity} ${a.number}`)).toBe(a.points);
+  });
+  it('has an item whose key is wrong, which the best find, and one that asks for a number', () => {
+    const ids = new Map(made.students.map((st, i) => [st.roster.id, i]));
+    const quiz = lookAtQuiz(
+      sittingOf(
+        made.responses.flatMap((r) =>
+          r.activity === 'quiz-streams' ? [{ ...r, student: ids.get(r.student)! }] : [],
+        ),
+      ),
+    );
+    const item = (name: string) => quiz.items.find((i) => i.item === name)!;
+    expect(item('item 7').call).toMatch(/^“C” was given by .* is the key right\?$/);
+    expect(item('item 4').lean).toMatch(/another unit, or none/);
+    expect(quiz.items.filter((i) => i.call != null).length).toBeLessThanOrEqual(4);
   });
   it('has nobody answer a quiz or an exam that they do not hand in', () => {
     const handedIn = new Set(made.gradebook.map((g) => `${g.student} ${g.activity}`));

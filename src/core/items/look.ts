@@ -1,5 +1,6 @@
 import { analyseItems, type ItemAnalysis, type TestAnalysis } from './analysis';
 import { tails } from './groups27';
+import { leanOf, leanText } from './lean';
 import type { Sitting } from './sittings';
 
 /** Students who must have sat a quiz before its items are judged. */
@@ -22,6 +23,8 @@ export interface ItemLook extends ItemAnalysis {
   readonly answers: readonly AnswerLook[];
   /** What calls for a look, in a sentence; null for nothing. */
   readonly call: string | null;
+  /** Where its wrong answers are numbers: whether they lean to one side, in a sentence; else null. */
+  readonly lean: string | null;
 }
 
 export interface QuizLook extends Omit<TestAnalysis, 'items'> {
@@ -76,7 +79,9 @@ export function lookAtQuiz({ students, items }: Sitting): QuizLook {
           return { answer: option, right: keys.includes(option), students: own, thirds };
         })
         .sort((a, b) => b.students.length - a.students.length || (a.answer < b.answer ? -1 : 1));
-      return { ...item, answers, call: callOf(item, answers, students.length) };
+      const wrong = answers.flatMap((a) => (a.right ? [] : a.students.map(() => a.answer)));
+      const lean = leanOf(keys, wrong);
+      return { ...item, answers, call: callOf(item, answers, students.length), lean: lean && leanText(lean) };
     }),
   };
 }

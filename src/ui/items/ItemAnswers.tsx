@@ -53,6 +53,7 @@ export function ItemAnswers({
           </Button>
         </div>
         {item.call ? <p className="text-plum">{item.call}</p> : null}
+        {item.lean ? <p>{item.lean}</p> : null}
         <ul>
           {item.answers.map((a) => (
             <li key={a.answer} className="border-line flex flex-wrap items-center gap-3 border-t py-1.5">
