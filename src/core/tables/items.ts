@@ -11,7 +11,8 @@ const COLUMNS: readonly Column<ItemLook>[] = [
   {
     key: 'difficulty',
     label: 'Right',
-    means: 'Difficulty: the mean score of first answers, as a share of the full score.',
+    means:
+      'Difficulty: the mean score of first answers, as a share of the full score. Whoever sat the quiz and left the item out scores 0 in it.',
     right: true,
     value: (r) => percent(r.difficulty),
     words: (r) => (r.difficulty == null ? 'none' : `${Math.round(100 * r.difficulty)} %`),

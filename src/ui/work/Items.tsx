@@ -1,8 +1,16 @@
+import Link from 'next/link';
 import type { ItemDifficulty } from '@/core/items/difficulty';
 import { Panel } from '../parts/Panel';
 
 /** How hard each item was: the mean score of first answers, as a length and as a figure. */
-export function Items({ items }: { readonly items: readonly ItemDifficulty[] }) {
+export function Items({
+  items,
+  href,
+}: {
+  readonly items: readonly ItemDifficulty[];
+  /** Where the items are looked at with their answers. */
+  readonly href: string;
+}) {
   if (items.length === 0) return null;
   const hardest = items.reduce((a, b) => ((b.p ?? 1) < (a.p ?? 1) ? b : a));
   return (
@@ -13,7 +21,10 @@ export function Items({ items }: { readonly items: readonly ItemDifficulty[] }) 
           : `Hardest: ${hardest.item}, ${Math.round(100 * hardest.p)} % at the first answer`}
       </h2>
       <p className="text-muted mb-2 text-[13px]">
-        Mean score of each item at the first answer of a student; later attempts have seen it.
+        Mean score of each item at the first answer of a student; later attempts have seen it.{' '}
+        <Link href={href} className="text-teal underline">
+          See the answers
+        </Link>
       </p>
       <ul className="grid grid-cols-1 gap-x-8 gap-y-1 text-[13px] sm:grid-cols-2 lg:grid-cols-3">
         {items.map(({ item, p, answered }) => (

@@ -147,7 +147,7 @@ export function Work({ view }: { readonly view: WorkView }) {
           <Beside view={view} />
         </Panel>
       </div>
-      <Items items={view.items} />
+      <Items items={view.items} href={`/c/${code}/items?work=${view.id}`} />
       <div className="no-print mb-2 flex flex-wrap items-center gap-2">
         <Chips
           label="Show"
