@@ -32,7 +32,7 @@ export const INDICATOR_NUMBERS = {
   'lowStanding.leastWorks': n('Low standing, graded assignments', 1, 50),
   'slipping.watch': n('Slipping, watch', 0.1, 50, 0.1),
   'slipping.act': n('Slipping, act', 0.1, 50, 0.1),
-  'slipping.maxP': n('Slipping, largest p', 0.001, 1, 0.01),
+  'slipping.maxP': n('Slipping, chance', 0.001, 1, 0.01, 100),
   'lowTime.windowDays': n('Low time, days', 1, 60),
   'lowTime.watch': n('Low time, watch', 0, 100, 0.5),
   'lowTime.act': n('Low time, act', 0, 100, 0.5),

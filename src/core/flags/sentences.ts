@@ -7,6 +7,8 @@ export interface IndicatorSentence {
   readonly title: string;
   readonly sentence: string;
   readonly means: string;
+  /** In the words of statistics, behind the “i”. */
+  readonly exactly?: string;
 }
 
 /** The six indicators as sentences, in the order in which they are listed. */
@@ -35,9 +37,10 @@ export const INDICATOR_SENTENCES: readonly IndicatorSentence[] = [
     kind: 'slipping',
     title: 'Slipping',
     sentence:
-      'Watch from {slipping.watch} points a week lost against the class, and act from {slipping.act}, where the p of the trend is at most {slipping.maxP}.',
-    means:
-      'The Theil-Sen slope of a student’s scores against the class median of each assignment, where a Mann-Kendall test finds a trend. At least four graded assignments.',
+      'Watch from {slipping.watch} points a week lost against the class, and act from {slipping.act}, where that could be chance in at most {slipping.maxP} % of cases.',
+    means: 'At least four graded assignments, each held against the class median of that assignment.',
+    exactly:
+      'The Theil-Sen slope of the student’s scores less the class median of each assignment; the chance is the p of a Mann-Kendall test for a trend.',
   },
   {
     kind: 'low time',

@@ -44,9 +44,9 @@ function callOf(item: ItemAnalysis, answers: readonly AnswerLook[], n: number): 
   const full = answers.reduce((sum, a) => sum + (a.right ? a.students.length : 0), 0);
   if (Math.min(full, n - full) < LEAST_EITHER) return null;
   if (item.itemRest != null && item.itemRest < 0)
-    return `Those who do well on the other items do worse on this one (correlation ${item.itemRest.toFixed(2)}): does it ask what it should?`;
+    return `Those who do well on the other items do worse on this one: does it ask what it should?`;
   if (item.d27 != null && item.d27 < POOR_D)
-    return `It hardly tells the best from the weakest (D ${item.d27.toFixed(2)}): is it clear what is asked?`;
+    return `It hardly tells the best from the weakest (discrimination ${item.d27.toFixed(2)}): is it clear what is asked?`;
   return null;
 }
 

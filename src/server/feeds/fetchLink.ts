@@ -66,7 +66,7 @@ async function answerOf(link: URL, signal: AbortSignal, hops = 0): Promise<http.
   if (statusCode === 200) return answer;
   answer.destroy();
   throw invalid(
-    `The link answers ${statusCode}${statusCode === 401 || statusCode === 403 ? ': it asks who is there' : ''}.`,
+    `The link answers ${statusCode}${statusCode === 401 || statusCode === 403 ? ': it asks for a sign-in' : ''}.`,
   );
 }
 

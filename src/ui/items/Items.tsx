@@ -1,11 +1,12 @@
 'use client';
-import { counted } from '@/core/format';
+import { counted, oneDigit } from '@/core/format';
 import type { ItemLook } from '@/core/items/look';
 import { LEAST_SITTERS } from '@/core/items/look';
 import { itemsTable } from '@/core/tables/items';
 import type { ItemsView } from '@/core/views/items';
 import { Button } from '../parts/Button';
 import { Choose } from '../parts/Choose';
+import { Definition } from '../parts/Definition';
 import { DataTable } from '../parts/DataTable';
 import { ExportLinks } from '../parts/ExportLinks';
 import { Panel, ViewHead } from '../parts/Panel';
@@ -14,8 +15,6 @@ import { ScopeBar } from '../ribbon/ScopeBar';
 import { ItemAnswers } from './ItemAnswers';
 
 const ADDRESS = address({ work: null, item: null, sort: itemsTable.usual });
-
-const two = (value: number | null): string => (value == null ? 'none' : value.toFixed(2));
 
 /** The items of a quiz: which call for a look, and what was answered. */
 export function Items({ view }: { readonly view: ItemsView }) {
@@ -27,9 +26,22 @@ export function Items({ view }: { readonly view: ItemsView }) {
   return (
     <>
       <ViewHead title={headline(view, calls)}>
-        {quiz
-          ? `${counted(look.n, 'student')}, ${counted(look.k, 'item')}; alpha ${two(look.alpha)}, standard error ${two(look.sem)} of ${look.k} points. First answers only.`
-          : 'Import responses.csv, or have your course platform send its answers.'}
+        {quiz ? (
+          <>
+            {counted(look.n, 'student')}, {counted(look.k, 'item')}, first answers only.
+            {look.sem == null ? null : (
+              <>
+                {' '}
+                A total is good to about ± {oneDigit(look.sem)} of {look.k} points.
+                <Definition of="How good a total is">
+                  {`The standard error of measurement: the standard deviation of the totals times the root of 1 less alpha. Cronbach’s alpha of this quiz is ${look.alpha!.toFixed(2)}.`}
+                </Definition>
+              </>
+            )}
+          </>
+        ) : (
+          'Import responses.csv, with a line for each answer.'
+        )}
       </ViewHead>
       <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} days={false} />
       {quiz ? (

@@ -134,10 +134,11 @@ function Strip({
         <p className="text-muted text-[13px]" style={{ paddingLeft: `${depth}rem` }}>
           {listed(
             o.weakBefore.map(
-              (b) => `${b.students} of the ${o.counts['not yet']} are already weak in ${titleOf.get(b.id)}`,
+              (b) =>
+                `${b.students} of the ${o.counts['not yet']} ${b.students === 1 ? 'is' : 'are'} already weak in ${titleOf.get(b.id)}`,
             ),
           )}
-          , which comes before.
+          , a prerequisite.
         </p>
       ) : null}
       {chosen ? <ChosenStudents view={view} title={o.title} chosen={chosen} onChoose={onChoose} /> : null}

@@ -131,6 +131,6 @@ function subline({ outcomes }: OutcomesView): string {
   const before = worst?.weakBefore[0];
   const title = outcomes.find((o) => o.id === before?.id)?.title;
   return before && title
-    ? `${before.students} of them are already weak in ${title}, which comes before it.`
+    ? `${before.students} of them ${before.students === 1 ? 'is' : 'are'} already weak in ${title}, a prerequisite.`
     : 'The lowest median estimate of those with enough data comes first.';
 }

@@ -8,6 +8,7 @@ import type { SettingsForm } from '@/core/forms/settings';
 import type { IndicatorPreview } from '@/core/views/indicators';
 import { Button } from '../parts/Button';
 import { Choose } from '../parts/Choose';
+import { Definition } from '../parts/Definition';
 import { NumberSentence, type SentenceNumber } from '../parts/NumberSentence';
 import { Panel } from '../parts/Panel';
 import { FlaggedWeeks } from './FlaggedWeeks';
@@ -32,7 +33,7 @@ const valuesOf = (indicators: Indicators): Record<string, number> =>
 /** One indicator as a sentence, whom it would have found in each week, and its limits for parts of the class. */
 export function FlagCard({
   code,
-  is: { kind, title, sentence, means },
+  is: { kind, title, sentence, means, exactly },
   typed,
   parts,
   faults,
@@ -69,7 +70,10 @@ export function FlagCard({
             onChange={(key, value) => onNumber(key as IndicatorKey, value)}
           />
         </p>
-        <p className="text-muted max-w-prose text-[13px]">{means}</p>
+        <p className="text-muted max-w-prose text-[13px]">
+          {means}
+          {exactly ? <Definition of={title}>{exactly}</Definition> : null}
+        </p>
         {isLimited(kind) ? (
           <Apart
             kind={kind}
