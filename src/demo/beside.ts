@@ -119,7 +119,7 @@ function requirementsOf(term: Term, { roster, habit }: DemoStudent, random: Rand
 }
 
 /** The item of each quiz that asks for a number, and what is right. */
-const NUMERIC = { at: 3, right: '3.4 m' } as const;
+const NUMERIC = { at: 7, right: '3.4 m' } as const;
 /** An item whose key is wrong: those who know the answer get it wrong. */
 const WRONG_KEY = { quiz: 'quiz-streams', at: 6, known: 'C' } as const;
 /** Share of the points from which somebody knows what the wrong key does not. */
@@ -128,7 +128,7 @@ const KNOWS_FROM = 0.6;
 /** What stands in a wrong answer to the item that asks for a number: often the unit is forgotten, mostly it is too low. */
 function wrongNumber(random: Random): string {
   if (random.chance(0.35)) return NUMERIC.right.replace(/ m$/, '');
-  return random.chance(0.85) ? random.pick(['3.1 m', '2.9 m', '2.6 m']) : '3.9 m';
+  return random.chance(0.95) ? random.pick(['3.1 m', '2.9 m', '2.6 m']) : '3.9 m';
 }
 
 /** Items grow harder one by one; as many are right as the attempt has points, mostly the easier ones. */

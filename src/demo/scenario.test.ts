@@ -41,7 +41,7 @@ describe('the demo course is one that could be', () => {
     );
     const item = (name: string) => quiz.items.find((i) => i.item === name)!;
     expect(item('item 7').call).toMatch(/^“C” was given by .* is the key right\?$/);
-    expect(item('item 4').lean).toMatch(/another unit, or none/);
+    expect(item('item 8').lean).toMatch(/another unit, or none; wrong answers lean: under/);
     expect(quiz.items.filter((i) => i.call != null).length).toBeLessThanOrEqual(4);
   });
   it('has nobody answer a quiz or an exam that they do not hand in', () => {

@@ -78,7 +78,9 @@ export function leanText({ under, over, unitOnly, says }: Lean): string | null {
   const n = under + over;
   const side = says?.endsWith('under') ? `under in ${under} of ${n}` : `over in ${over} of ${n}`;
   const parts = [
-    ...(unitOnly > 0 ? [`${unitOnly} have the right number and another unit, or none`] : []),
+    ...(unitOnly > 0
+      ? [`${unitOnly} ${unitOnly === 1 ? 'has' : 'have'} the right number and another unit, or none`]
+      : []),
     ...(says == null
       ? []
       : [says.startsWith('few') ? `the others are ${side}, still few` : `wrong answers lean: ${side}`]),

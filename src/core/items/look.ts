@@ -9,6 +9,8 @@ export const LEAST_SITTERS = 10;
 export const POOR_D = 0.2;
 /** Who must have got it wrong, and right, for how it tells them apart to mean anything. */
 const LEAST_EITHER = 3;
+/** Shares right beyond which an item cannot tell many apart, and need not: it is very easy, or very hard. */
+const ONE_SIDED = [0.1, 0.9] as const;
 
 /** An answer to an item, and who gave it. */
 export interface AnswerLook {
@@ -45,7 +47,8 @@ function callOf(item: ItemAnalysis, answers: readonly AnswerLook[], n: number): 
   if (Math.min(full, n - full) < LEAST_EITHER) return null;
   if (item.itemRest != null && item.itemRest < 0)
     return `Those who do well on the other items do worse on this one: does it ask what it should?`;
-  if (item.d27 != null && item.d27 < POOR_D)
+  const isOneSided = item.difficulty! <= ONE_SIDED[0] || item.difficulty! >= ONE_SIDED[1];
+  if (item.d27 != null && item.d27 < POOR_D && !isOneSided)
     return `It hardly tells the best from the weakest (discrimination ${item.d27.toFixed(2)}): is it clear what is asked?`;
   return null;
 }
@@ -53,7 +56,7 @@ function callOf(item: ItemAnalysis, answers: readonly AnswerLook[], n: number): 
 /**
  * A quiz item by item: its figures, who gave which answer by thirds of the total, and the few items that call for a look: a
  * wrong answer that beats the right one among the best third, a negative corrected correlation, or D under 0.2. Where
- * under three got it right or wrong, only the first is said.
+ * under three got it right or wrong, only the first is said; D is not asked for where nine of ten are right, or wrong.
  */
 export function lookAtQuiz({ students, items }: Sitting): QuizLook {
   const { items: found, ...test } = analyseItems(items);

@@ -9,13 +9,13 @@ import { type Viewer } from '../access/viewer';
 import { openView } from './frame';
 import { type AskedScope } from './scope';
 
-/** The items of a quiz and their answers; without one asked for, of the latest that has any. */
+/** The items of a quiz and their answers; without one asked for, of the latest that is over. */
 export async function itemsView(
   viewer: Viewer,
   code: string,
   asked: AskedScope & { readonly work?: number },
 ): Promise<ItemsView> {
-  const { course, people, frame } = await openView(viewer, code, asked);
+  const { course, people, scope, frame } = await openView(viewer, code, asked);
   const { orm } = await database();
   const shown = new Map(people.map((p) => [p.enrolmentId, p.name]));
   const ids = course.activities.map((a) => a.id);
@@ -34,7 +34,12 @@ export async function itemsView(
     .filter((a) => sat.has(a.id))
     .sort((a, b) => (b.dueAt?.getTime() ?? 0) - (a.dueAt?.getTime() ?? 0))
     .map(({ id, title }): QuizChoice => ({ id, title, students: sat.get(id)!.length }));
-  const quiz = quizzes.find((q) => q.id === asked.work) ?? quizzes[0] ?? null;
+  const over = new Set(
+    course.activities.flatMap((a) => (a.dueAt != null && a.dueAt.getTime() <= scope.now ? [a.id] : [])),
+  );
+  // Of one that is still open only some answers are there.
+  const quiz =
+    quizzes.find((q) => q.id === asked.work) ?? quizzes.find((q) => over.has(q.id)) ?? quizzes[0] ?? null;
   const rows = quiz
     ? await orm
         .select({
