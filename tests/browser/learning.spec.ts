@@ -29,7 +29,7 @@ test('a sweep over the ticks of an outcome leads to a message', async ({ page })
   expect(n).toBeGreaterThan(0);
   await expect(first.getByRole('link')).toHaveCount(Math.min(n, 24));
   await select.click();
-  await expect(page.getByText(`${n} student${n === 1 ? '' : 's'} selected`)).toBeVisible();
+  await expect(page.getByText(`${n} student${n === 1 ? '' : 's'} selected: `)).toBeVisible();
   await page.goto('/c/NAV-110/compose');
   await expect(page.getByRole('heading', { level: 1 })).toContainText(String(n));
   await page.goto('/c/NAV-110/outcomes');
