@@ -332,7 +332,10 @@ describe('lantern review and schedule', () => {
       ).out,
     ).toBe('id,on,late\na,2026-11-25,false\nb,2026-11-27,true\n');
     const round = lantern(['schedule', '--plan', '-'], file([{ ...one, id: 'a', after: ['a'] }]));
-    expect(round).toMatchObject({ code: 2, err: '-: steps come after each other in a circle: “a”, “a”\n' });
+    expect(round).toMatchObject({
+      code: 2,
+      err: '-: steps are prerequisites of each other in a circle: “a”, “a”\n',
+    });
     expect(
       lantern(['schedule', '--plan', '-'], file([{ ...one, id: 'a', after: [], due: '2026-02-30' }])).code,
     ).toBe(2);

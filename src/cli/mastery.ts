@@ -1,7 +1,7 @@
 import { ANY_YEAR, parseInstant } from '@/core/calendar/instant';
 import type { TableSpec } from '@/core/formats/table';
 import { groupBy } from '@/core/groupBy';
-import { classPrior, mastery, type BetaPrior, type Evidence } from '@/core/outcomes/mastery';
+import { classPrior, evidenceShare, mastery, type BetaPrior, type Evidence } from '@/core/outcomes/mastery';
 import type { Instant } from '@/core/units';
 import { csvOf } from './csv';
 import { byCode, readRows } from './input';
@@ -33,19 +33,13 @@ export interface MasteryOptions {
   readonly prior: BetaPrior | null;
 }
 
-/** The share of the points that the evidence of one student holds, before ageing; none without any. */
-function shareOf(evidence: readonly Evidence[]): number[] {
-  const weight = evidence.reduce((sum, e) => sum + e.weight, 0);
-  return weight > 0 ? [evidence.reduce((sum, e) => sum + e.weight * e.share, 0) / weight] : [];
-}
-
 /** `mastery`: how far each student has each outcome by the evidence in a file, as CSV by student and outcome. */
 export function masteryCommand(file: string, { asOf, halfLifeDays, prior }: MasteryOptions): string {
   const rows = readRows(file, spec);
   const byOutcome = groupBy(rows, (r) => r.outcome);
   const found = [...byOutcome].flatMap(([outcome, ofOutcome]) => {
     const byStudent = groupBy(ofOutcome, (r) => r.student);
-    const known = [...byStudent.values()].flatMap((list) => shareOf(list.filter((e) => e.at <= asOf)));
+    const known = [...byStudent.values()].flatMap((list) => evidenceShare(list.filter((e) => e.at <= asOf)));
     const own = prior ?? classPrior(known);
     return [...byStudent].map(([student, evidence]) => ({
       student,

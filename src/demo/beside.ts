@@ -131,6 +131,14 @@ function wrongNumber(random: Random): string {
   return random.chance(0.95) ? random.pick(['3.1 m', '2.9 m', '2.6 m']) : '3.9 m';
 }
 
+/** What stands in an answer, right or wrong; those who are misled by a wrong key give what is in truth right. */
+function answerOf(item: number, right: boolean, misled: boolean, random: Random): string {
+  const wrong = random.pick(CHOICES.slice(1));
+  if (item === NUMERIC.at) return right ? NUMERIC.right : wrongNumber(random);
+  if (right) return CHOICES[0];
+  return misled && item === WRONG_KEY.at ? WRONG_KEY.known : wrong;
+}
+
 /** Items grow harder one by one; as many are right as the attempt has points, mostly the easier ones. */
 function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
   const ease = Array.from({ length: ITEMS }, (_, i) => ({ i, ease: 2.2 * random.normal() - i }));
@@ -145,23 +153,12 @@ function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
   );
   return Array.from({ length: ITEMS }, (_, i): ResponseRecord => {
     const right = solved.has(i);
-    const wrong = random.pick(CHOICES.slice(1));
-    const answer =
-      i === NUMERIC.at
-        ? right
-          ? NUMERIC.right
-          : wrongNumber(random)
-        : right
-          ? CHOICES[0]
-          : misled && i === WRONG_KEY.at
-            ? WRONG_KEY.known
-            : wrong;
     return {
       student: attempt.student,
       activity: attempt.activity,
       item: `item ${i + 1}`,
       attempt: attempt.number,
-      answer,
+      answer: answerOf(i, right, misled, random),
       at: attempt.submitted - (ITEMS - i) * 45_000,
       score: right ? 1 : 0,
     };

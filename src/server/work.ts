@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
+import { reportFailure } from './base/failure';
 import { rebuild } from './derive/rebuild';
 import { evaluateNow } from './derive/evaluation';
 import { importStaged } from './intake/intake';
@@ -28,6 +29,15 @@ const onCourse =
     return there ? work(db, courseId, working) : null;
   };
 
+/** What is in stays in, whatever becomes of the feed it came from: its file then still waits, and can be left out. */
+async function settled(...of: Parameters<typeof settleUpload>): Promise<void> {
+  try {
+    await settleUpload(...of);
+  } catch (error) {
+    reportFailure('a feed', error);
+  }
+}
+
 /** How each kind of job is done. */
 export const HANDLERS: AllHandlers = {
   mail: sendCopies,
@@ -42,12 +52,16 @@ export const HANDLERS: AllHandlers = {
   rebuild: onCourse((db, courseId, { progress }) => rebuild(db, courseId, progress)),
   import: async (db, payload, working) => {
     const counts = await importStaged(db, payload, working);
-    await settleUpload(db, payload, counts);
+    await settled(db, payload, counts);
     return counts;
   },
   'import every': async (db, payload, working) => {
     const outcomes = await importEvery(db, payload, working);
-    await settleUpload(db, payload, []);
+    await settled(
+      db,
+      payload,
+      outcomes.flatMap((o) => o.files),
+    );
     return outcomes;
   },
   sweep: onCourse(sweep),

@@ -27,6 +27,12 @@ export function weekOf(term: Term, at: Instant): number {
   return weekOfDate(term, localDate(at, term.zone));
 }
 
+/** Whether an instant lies in the weeks of a term. */
+export function isInTerm(term: Term, at: Instant): boolean {
+  const week = weekOf(term, at);
+  return week >= 1 && week <= term.weeks;
+}
+
 /** Days and instants of week `week`: `from` included, `until` excluded. */
 export function weekSpan(
   term: Term,

@@ -16,7 +16,6 @@ export const staleText = (dataUntil: Instant | null, zone: string): string =>
 
 /**
  * Whether the data of a class were stale when a day ended that is over. A day with anything recorded had data to its end.
- * Asked for one day after the other, ascending or not.
  */
 export function staleDays(record: ClassRecord): (day: LocalDate) => boolean {
   const found = new Set(record.students.flatMap((s) => s.days.map((d) => d.date)));

@@ -11,12 +11,11 @@ const numberOf = (key: IndicatorKey) => {
   return step === 1 ? whole(label, least, most) : number(label, least, most);
 };
 
-/** Limits of which the one to act from is not milder than the one to watch from, whatever way they go. */
-const limits = (kind: LimitedKind) => {
+/** Limits of which the one to act from is not milder than the one to watch from (in the field `from`), whatever way they go. */
+const limits = (kind: LimitedKind, from = 'watch') => {
   const { watch, act } = LIMIT_KEYS[kind];
   const falls = kind === 'low standing' || kind === 'low time';
   const what = INDICATOR_NUMBERS[act].label;
-  const from = act === 'notSeen.actDays' ? 'watchDays' : 'watch';
   const severe = falls
     ? numberOf(act).max(yup.ref<number>(from), `${what} must not be over watch.`)
     : numberOf(act).min(yup.ref<number>(from), `${what} must not be under watch.`);
@@ -24,22 +23,14 @@ const limits = (kind: LimitedKind) => {
 };
 
 const APART = Object.fromEntries(
-  LIMITED_KINDS.map((kind) => {
-    const own = limits(kind);
-    const act =
-      kind === 'not seen'
-        ? numberOf('notSeen.actDays').min(yup.ref<number>('watch'), 'Not seen, act must not be under watch.')
-        : own.act;
-    return [
-      kind,
-      part({
-        part: yup.mixed<PartOfClass>(isPart).required('Choose a section or a group.'),
-        kind: yup.string().oneOf([kind]).required(),
-        watch: own.watch,
-        act,
-      }).noUnknown(),
-    ];
-  }),
+  LIMITED_KINDS.map((kind) => [
+    kind,
+    part({
+      part: yup.mixed<PartOfClass>(isPart).required('Choose a section or a group.'),
+      kind: yup.string().oneOf([kind]).required(),
+      ...limits(kind),
+    }).noUnknown(),
+  ]),
 ) as unknown as Readonly<Record<LimitedKind, yup.Schema<ApartLimits>>>;
 
 const apart = yup.lazy((value: unknown) => {
@@ -50,13 +41,15 @@ const apart = yup.lazy((value: unknown) => {
 /** Most sections and groups with limits of their own. */
 const MOST_APART = 60;
 
+const notSeen = limits('not seen', 'watchDays');
+
 /** The thresholds of a course: act is never less severe than watch. */
 export const settingsForm = part({
   sessionGapMinutes: whole('The session limit', GAP_MINUTES.least, GAP_MINUTES.most),
   indicators: part({
     notSeen: part({
-      watchDays: limits('not seen').watch,
-      actDays: limits('not seen').act,
+      watchDays: notSeen.watch,
+      actDays: notSeen.act,
       ownQuantile: numberOf('notSeen.ownQuantile'),
     }),
     behind: part(limits('behind')),

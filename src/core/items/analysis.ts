@@ -151,7 +151,7 @@ export function analyseItems(items: readonly AnsweredItem[]): TestAnalysis {
 }
 
 /** Totals of the examinees. Four items at a time: each total is read and written a quarter as often. */
-function totalsOf(items: readonly AnsweredItem[], n: number): Float64Array {
+export function totalsOf(items: readonly AnsweredItem[], n: number): Float64Array {
   const totals = new Float64Array(n);
   const whole = items.length - (items.length % 4);
   for (let j = 0; j < whole; j += 4) {

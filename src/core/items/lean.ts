@@ -39,7 +39,6 @@ export interface Lean {
   readonly over: number;
   /** Wrong answers whose number is right: only the unit is another, or missing. */
   readonly unitOnly: number;
-  readonly p: number;
   /** What can be said; null for nothing. */
   readonly says: 'under' | 'over' | 'few under' | 'few over' | null;
 }
@@ -62,15 +61,14 @@ export function leanOf(right: readonly string[], wrong: readonly string[]): Lean
   const unitOnly = values.filter((v) => keys.some((k) => k.value === v.value)).length;
   const n = under + over;
   const side = under >= over ? 'under' : 'over';
-  const p = signTest(under, over);
   const share = n === 0 ? 0 : Math.max(under, over) / n;
   const says =
-    n >= ENOUGH && p <= CHANCE && share >= SHARE
+    n >= ENOUGH && signTest(under, over) <= CHANCE && share >= SHARE
       ? side
       : n >= FEW && n < ENOUGH && share === 1
         ? (`few ${side}` as const)
         : null;
-  return { under, over, unitOnly, p, says };
+  return { under, over, unitOnly, says };
 }
 
 /** How that is said. */

@@ -1,4 +1,4 @@
-import { analyseItems, type ItemAnalysis, type TestAnalysis } from './analysis';
+import { analyseItems, totalsOf, type ItemAnalysis, type TestAnalysis } from './analysis';
 import { tails } from './groups27';
 import { leanOf, leanText } from './lean';
 import type { Sitting } from './sittings';
@@ -60,8 +60,7 @@ function callOf(item: ItemAnalysis, answers: readonly AnswerLook[], n: number): 
  */
 export function lookAtQuiz({ students, items }: Sitting): QuizLook {
   const { items: found, ...test } = analyseItems(items);
-  const totals = new Float64Array(students.length);
-  for (const { scores } of items) for (let i = 0; i < totals.length; i++) totals[i]! += scores[i]!;
+  const totals = totalsOf(items, students.length);
   const { lower, upper, size } =
     students.length > 0 ? tails(totals, third) : { lower: totals, upper: totals, size: 1 };
   return {

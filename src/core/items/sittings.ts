@@ -1,6 +1,6 @@
 import { groupBy } from '../groupBy';
 import type { AnsweredItem } from './analysis';
-import type { ScoredResponse } from './difficulty';
+import { firstAnswers, type ScoredResponse } from './firstAnswers';
 
 /** An answer as it was given. */
 export interface GivenAnswer extends ScoredResponse {
@@ -16,8 +16,6 @@ export interface Sitting {
   readonly unscored: readonly string[];
 }
 
-const byName = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
-
 /**
  * A quiz as a matrix of first answers: further attempts have seen the items. Whoever gave no answer to an item, or an empty
  * one, omitted it. An answer is right where everybody who gave it got the full score.
@@ -26,12 +24,7 @@ export function sittingOf(responses: readonly GivenAnswer[]): Sitting {
   const students = [...new Set(responses.map((r) => r.student))].sort((a, b) => a - b);
   const unscored: string[] = [];
   const items: Sitting['items'][number][] = [];
-  for (const [item, all] of [...groupBy(responses, (r) => r.item)].sort(([a], [b]) => byName(a, b))) {
-    const first = new Map<number, GivenAnswer>();
-    for (const r of all) {
-      const known = first.get(r.student);
-      if (!known || r.attempt < known.attempt) first.set(r.student, r);
-    }
+  for (const { item, by: first } of firstAnswers(responses)) {
     if ([...first.values()].some((r) => r.score == null && r.answer.trim() !== '')) {
       unscored.push(item);
       continue;

@@ -2,7 +2,7 @@ import { isReturned } from '../gradebook/status';
 import type { ClassRecord, StudentRecord } from '../course/record';
 import type { Steps } from '../steps';
 import type { Instant } from '../units';
-import { classPrior, mastery, type Evidence, type Mastery } from './mastery';
+import { classPrior, evidenceShare, mastery, type Evidence, type Mastery } from './mastery';
 
 /**
  * A graded assignment stands for this many item responses where its items are not known. Marks inside one assignment
@@ -119,14 +119,7 @@ export function* classMastery(
   );
   const result = new Map<number, Map<string, Mastery>>(record.students.map((s) => [s.id, new Map()]));
   for (const { id: outcome } of outcomes) {
-    const shares: number[] = [];
-    for (const ofStudent of evidence.values()) {
-      const pieces = ofStudent.get(outcome);
-      if (!pieces) continue;
-      const weight = pieces.reduce((t, p) => t + p.weight, 0);
-      shares.push(pieces.reduce((t, p) => t + p.weight * p.share, 0) / weight);
-    }
-    const prior = classPrior(shares);
+    const prior = classPrior([...evidence.values()].flatMap((of) => evidenceShare(of.get(outcome) ?? [])));
     for (const [student, ofStudent] of evidence) {
       result.get(student)!.set(outcome, mastery(ofStudent.get(outcome) ?? [], prior, asOf));
       yield;

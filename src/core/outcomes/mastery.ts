@@ -54,6 +54,12 @@ function faded(evidence: Evidence, asOf: Instant, halfLifeDays: number): number 
   return evidence.weight * 2 ** (-(asOf - evidence.at) / DAY_MS / halfLifeDays);
 }
 
+/** The share of the points that evidence holds, before ageing; none without any. */
+export function evidenceShare(evidence: readonly Evidence[]): number[] {
+  const weight = evidence.reduce((sum, e) => sum + e.weight, 0);
+  return weight > 0 ? [evidence.reduce((sum, e) => sum + e.weight * e.share, 0) / weight] : [];
+}
+
 /**
  * Prior from the class, by moments: the mean of the students' shares, and the strength a + b that makes a beta
  * distribution as wide as they are (empirical Bayes; Carlin & Louis 2000, ch. 3), held between a floor and a ceiling.

@@ -47,7 +47,7 @@ describe('a schedule', () => {
     ];
     expect(days(plan(steps, { daysOff: ['2026-11-25'] }))).toEqual(['pin 26', 'long 27', 'x 28']);
   });
-  it('puts nothing ahead of what it comes after, on the same day either, and says what is late', () => {
+  it('puts nothing ahead of its prerequisites, on the same day either, and says what is late', () => {
     expect(days(plan([step('a', { after: ['z'], due: '2026-11-20' }), step('z')]))).toEqual([
       'z 25',
       'a 25 late',
@@ -59,7 +59,7 @@ describe('a schedule', () => {
   });
   it('refuses what cannot be, naming it', () => {
     expect(refused(plan([step('a', { after: ['b'] })]))).toBe(
-      'the step “a” comes after “b”, which is not in the plan',
+      '“b”, a prerequisite of the step “a”, is not in the plan',
     );
     expect(refused(plan([step('a', { after: ['b'] }), step('b', { after: ['a'] })]))).toMatch(
       /circle: “[ab]”, “[ab]”/,
@@ -71,7 +71,7 @@ describe('a schedule', () => {
     );
     expect(
       refused(plan([step('a', { pinned: '2026-11-25', after: ['b'] }), step('b', { pinned: '2026-11-26' })])),
-    ).toMatch(/ahead of “b”/);
+    ).toMatch(/ahead of its prerequisite “b”/);
     expect(refused(plan([step('a'), step('a')]))).toBe('the step “a” is there twice');
   });
   it('of steps as long as a day is the order of a reference: the smallest free name each time', () => {
@@ -88,10 +88,7 @@ describe('a schedule', () => {
     }
     const { lexicographicKahn } = truth<{ lexicographicKahn: string[] }>('prerequisites');
     const done = schedule(plan([...before].map(([id, after]) => step(id, { minutes: 40, after }))));
-    expect(done.ok && new Set(done.value.map((s) => s.id))).toEqual(new Set(lexicographicKahn));
-    const place = new Map(done.ok ? done.value.map((s, i) => [s.id, i]) : []);
-    for (const [id, after] of before)
-      for (const a of after) expect(place.get(a)!).toBeLessThan(place.get(id)!);
+    expect(done.ok && done.value.map((s) => s.id)).toEqual(lexicographicKahn);
   });
 
   const anyPlan = fc

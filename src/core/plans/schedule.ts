@@ -7,7 +7,7 @@ import type { LocalDate, Minutes } from '../units';
 export interface PlanStep {
   readonly id: string;
   readonly minutes: Minutes;
-  /** Steps that must be done before. */
+  /** Its prerequisites: steps that are done before it. */
   readonly after: readonly string[];
   /** The day on which it is to be done, whatever else there is; null to find one. */
   readonly pinned: LocalDate | null;
@@ -47,20 +47,22 @@ function faultOf({ from, daysOff, steps }: PlanToSchedule): string | null {
   }
   for (const { id, after, pinned } of steps) {
     const absent = after.find((a) => !byId.has(a));
-    if (absent !== undefined) return `the step “${id}” comes after “${absent}”, which is not in the plan`;
+    if (absent !== undefined) return `“${absent}”, a prerequisite of the step “${id}”, is not in the plan`;
     if (pinned != null && pinned < from)
       return `the step “${id}” is pinned to ${pinned}, before the plan begins`;
     if (pinned != null && daysOff.includes(pinned))
       return `the step “${id}” is pinned to ${pinned}, a day off`;
   }
   const circle = findCircle(byId.keys(), (id) => byId.get(id)!.after);
-  return circle ? `steps come after each other in a circle: ${circle.map((c) => `“${c}”`).join(', ')}` : null;
+  return circle
+    ? `steps are prerequisites of each other in a circle: ${circle.map((c) => `“${c}”`).join(', ')}`
+    : null;
 }
 
 /**
- * Gives each step of a plan its day: never before the plan begins, on a day off, or before what it comes after. Pinned steps
- * have their day, and their minutes are reserved first; the others are taken by due date, priority and id as soon as what
- * they come after has its day, each on the first day where it fits. A step longer than a day has one for itself. In the
+ * Gives each step of a plan its day: never before the plan begins, on a day off, or ahead of a prerequisite. Pinned steps
+ * have their day, and their minutes are reserved first; the others are taken by due date, priority and id as soon as their
+ * prerequisites have their days, each on the first day where it fits. A step longer than a day has one for itself. In the
  * order in which they are to be done (a list schedule; Graham 1966, Bell System Technical Journal 45:1563).
  */
 export function schedule(plan: PlanToSchedule): Result<ScheduledStep[]> {
@@ -93,12 +95,12 @@ export function schedule(plan: PlanToSchedule): Result<ScheduledStep[]> {
   )[0];
   if (ahead)
     return no(
-      `the step “${ahead[0].id}” is pinned to ${ahead[0].pinned}, ahead of “${ahead[1]}”, which it comes after and which is on ${on.get(ahead[1])}`,
+      `the step “${ahead[0].id}” is pinned to ${ahead[0].pinned}, ahead of its prerequisite “${ahead[1]}”, which is on ${on.get(ahead[1])}`,
     );
   return ok(inOrder(steps, on));
 }
 
-/** By day, and within a day what comes before first. */
+/** By day, and within a day prerequisites first. */
 function inOrder(steps: readonly PlanStep[], on: ReadonlyMap<string, LocalDate>): ScheduledStep[] {
   const left = [...steps].sort((a, b) => {
     const [x, y] = [on.get(a.id)!, on.get(b.id)!];

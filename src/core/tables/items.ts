@@ -1,9 +1,8 @@
 import { counted } from '../format';
 import type { ItemLook } from '../items/look';
 import type { ItemsView } from '../views/items';
-import { called, type Column, type Table } from './table';
+import { called, percent, type Column, type Table } from './table';
 
-const percent = (share: number | null): number | null => (share == null ? null : 100 * share);
 const two = (value: number | null): string => (value == null ? 'none' : value.toFixed(2));
 
 const COLUMNS: readonly Column<ItemLook>[] = [
@@ -50,12 +49,12 @@ const COLUMNS: readonly Column<ItemLook>[] = [
     key: 'call',
     label: 'Calls for a look',
     value: (r) => (r.call == null ? null : 1),
-    words: (r) => (r.call == null ? '' : 'see above'),
+    words: (r) => (r.call == null ? '' : 'yes'),
     file: called('Look at', (r) => r.call),
   },
 ];
 
-/** The items of a quiz with their figures; those that call for a look first. */
+/** The items of a quiz with their figures. */
 export const itemsTable: Table<ItemsView, ItemLook> = {
   name: ({ quiz }) => `items-${quiz?.id ?? 'none'}`,
   usual: 'difficulty',

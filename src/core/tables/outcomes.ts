@@ -1,8 +1,6 @@
 import type { OutcomeRow, OutcomesView } from '../views/outcomes';
 import { sectionColumn, studentColumn } from './people';
-import { called, type Column, type Table } from './table';
-
-const percent = (share: number | undefined): number | null => (share == null ? null : 100 * share);
+import { called, percent, type Column, type Table } from './table';
 
 /** The key of the column of an outcome. */
 export const outcomeKey = (id: number): string => `o${id}`;

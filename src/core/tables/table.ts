@@ -30,6 +30,10 @@ export interface Column<R> {
 /** What an address says about a table: its order, its filter; anything in it may be nonsense. */
 export type AskedTable = Readonly<Record<string, string | null | undefined>>;
 
+/** A share as per cent; of what is not known, nothing. */
+export const percent = (share: number | null | undefined): number | null =>
+  share == null ? null : 100 * share;
+
 /** A table of a view: it stands once, and the screen, the print and the files read it. */
 export interface Table<V extends Shown, R> {
   /** In the name of a file. */

@@ -18,3 +18,15 @@ export interface RosterEntry {
   /** First day on which they were no longer in it. */
   readonly left: LocalDate | null;
 }
+
+/** Whom a row of a table is about. */
+export type RowPerson = Pick<RosterEntry, 'enrolmentId' | 'studentId' | 'given' | 'family' | 'section'>;
+
+/** The beginning of a row about a student. */
+export const rowPerson = ({ enrolmentId, studentId, given, family, section }: RowPerson): RowPerson => ({
+  enrolmentId,
+  studentId,
+  given,
+  family,
+  section,
+});

@@ -21,6 +21,10 @@ import { trendsView } from '../look/trends';
 import { weekView } from '../look/week';
 import { workView } from '../look/work';
 
+/** The assignment that an address names, if it names one. */
+const workIn = ({ work }: AskedTable): number | undefined =>
+  /^\d{1,9}$/.test(work ?? '') ? Number(work) : undefined;
+
 /** The table of a view as it stands on screen: same columns, same students, same filter, same order. */
 export async function exportTable(
   viewer: Viewer,
@@ -38,13 +42,12 @@ export async function exportTable(
     case 'trends':
       return sheetOf(trendsTable, await trendsView(viewer, code, { ...asked, student: undefined }), asked);
     case 'work': {
-      if (!/^\d{1,9}$/.test(asked.work ?? '')) throw invalid('Say which assignment.');
-      return sheetOf(workTable, await workView(viewer, code, Number(asked.work), asked), asked);
+      const work = workIn(asked);
+      if (work === undefined) throw invalid('Say which assignment.');
+      return sheetOf(workTable, await workView(viewer, code, work, asked), asked);
     }
-    case 'items': {
-      const work = /^\d{1,9}$/.test(asked.work ?? '') ? Number(asked.work) : undefined;
-      return sheetOf(itemsTable, await itemsView(viewer, code, { ...asked, work }), asked);
-    }
+    case 'items':
+      return sheetOf(itemsTable, await itemsView(viewer, code, { ...asked, work: workIn(asked) }), asked);
     case 'outcomes':
       return sheetOf(outcomesTable, await outcomesView(viewer, code, asked), asked);
     case 'week':

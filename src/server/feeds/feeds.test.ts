@@ -453,6 +453,26 @@ describe('the time', () => {
     expect(next!.payload).toMatchObject({ at: nextLook(feed.form, due, 'America/St_Johns') });
   });
 
+  it('goes on while a course is archived, without taking anything in', async () => {
+    const { code, feed } = await running();
+    const due = nextLook(feed.form, now(), 'Europe/Lisbon');
+    dueOf.set(code, due);
+    await db()
+      .orm.update(courses)
+      .set({ archivedAt: new Date(now()) })
+      .where(eq(courses.code, code));
+    await put(feed, 'late.csv', changed(16.5), 1);
+    await at(code, due);
+    expect(await states(code)).toEqual(['in']);
+    const queued = await db().orm.select().from(jobs).where(eq(jobs.kind, 'feed'));
+    expect(queued.map((j) => j.payload)).toEqual([
+      expect.objectContaining({ at: nextLook(feed.form, due, 'Europe/Lisbon') }),
+    ]);
+    await db().orm.update(courses).set({ archivedAt: null }).where(eq(courses.code, code));
+    await at(code, due);
+    expect(await states(code)).toEqual(['in', 'in']);
+  });
+
   it('is queued again after a start, once', async () => {
     await running();
     await db().orm.delete(jobs);

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { and, desc, eq, notInArray, sql } from 'drizzle-orm';
 import type { FileMark } from '@/core/forms/feed';
@@ -12,6 +11,7 @@ import { arriving, fileName } from '../intake/staging';
 
 export type Feed = typeof feeds.$inferSelect;
 
+/** A feed by its id; null if it is gone. */
 export async function feedOf({ orm }: Access, id: number): Promise<Feed | null> {
   const [feed] = await orm.select().from(feeds).where(eq(feeds.id, id));
   return feed ?? null;
@@ -46,7 +46,7 @@ export async function keepFile(
     // Staging names its files by itself; the name is known once it is there.
     const path = upload.pathFor(feed.name);
     const name = fileName(await write(path)) || feed.name;
-    const hash = (await stat(path)).size > 0 ? await hashOf(path) : 'empty';
+    const hash = await hashOf(path);
     const [last] = await db.orm
       .select({ hash: feedFiles.hash, state: feedFiles.state })
       .from(feedFiles)

@@ -5,15 +5,14 @@ import { readMarks } from '@/core/forms/feed';
 import { HOUR_MS, type Instant } from '@/core/units';
 import type { Database } from '@/data/database';
 import type { CourseRow } from '@/data/queries/courseModel';
-import { feeds } from '@/data/schema';
-import { runningCourse } from '../access/owner';
+import { courses, feeds } from '@/data/schema';
 import { now } from '../base/clock';
 import { UseCaseError } from '../base/errors';
 import type { Working } from '../jobs/runner';
 import { wakeRunner, type Payload } from '../jobs/queue';
 import { fetchLink } from './fetchLink';
 import { feedOf, keepFile, type Feed } from './keepFile';
-import { queueAgain, queueNext } from './queueFeed';
+import { queueFor, queueNext } from './queueFeed';
 import { newIn } from './readFolder';
 import { workThrough } from './takeIn';
 
@@ -36,7 +35,7 @@ export async function lookAtFeed(
   working: Pick<Working, 'job' | 'progress' | 'stillMine'>,
 ): Promise<Looked> {
   const feed = await feedOf(db, feedId);
-  const course = feed && (await runningCourse(db, feed.courseId));
+  const [course] = feed ? await db.orm.select().from(courses).where(eq(courses.id, feed.courseId)) : [];
   if (!feed || !course) return NOTHING;
   // What is paused is looked at only by whoever asks for it.
   if (feed.state !== 'on' && working.job.userId == null) return NOTHING;
@@ -46,6 +45,8 @@ export async function lookAtFeed(
     await queueNext(db, feed, course.zone, Math.max(now(), at));
     if (!isDue) return NOTHING;
   }
+  // An archived course takes nothing in, but its looks go on: it may be taken up again.
+  if (course.archivedAt != null) return NOTHING;
   await working.progress('Looking for files');
   const came = looks ? await bringNew(db, feed) : 0;
   await workThrough(db, feed.id, course, working);
@@ -89,7 +90,7 @@ async function noteMissed(db: Database, feed: Feed, course: CourseRow, at: Insta
   const since = new Date(lastLook(feed, at, course.zone));
   const seen = await feedOf(db, feed.id);
   if (seen?.cameAt != null && seen.cameAt > since) return;
-  if (now() - at < LATE.most) await queueAgain(db, feed, at, LATE.every);
+  if (now() - at < LATE.most) await queueFor(db, feed, at, LATE.every);
   else
     await db.orm
       .update(feeds)

@@ -13,17 +13,11 @@ const lineOf = ({ courseId }: Pick<Feed, 'courseId'>) => `import ${courseId}`;
 /** Queues the next look of a feed at its time. One of a time that was changed meanwhile does nothing. */
 export async function queueNext(access: Access, feed: Feed, zone: string, after = now()): Promise<void> {
   const at = nextLook(feed, after, zone);
-  await enqueue(access, {
-    kind: 'feed',
-    payload: { feedId: feed.id, at, looks: true },
-    key: `feed ${feed.id} ${at}`,
-    line: lineOf(feed),
-    delayMs: Math.max(0, at - now()),
-  });
+  await queueFor(access, feed, at, Math.max(0, at - now()));
 }
 
-/** Queues another look for what was to come at a time, a while later. */
-export const queueAgain = (access: Access, feed: Feed, at: Instant, delayMs: number): Promise<string> =>
+/** Queues a look for what is to come at a time, or was, a while from now. */
+export const queueFor = (access: Access, feed: Feed, at: Instant, delayMs: number): Promise<string> =>
   enqueue(access, {
     kind: 'feed',
     payload: { feedId: feed.id, at, looks: true },

@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import { readFeedCounts, readReasons } from '@/core/forms/feed';
 import { nextLook } from '@/core/feeds/schedule';
-import { weekOf } from '@/core/calendar/term';
+import { isInTerm } from '@/core/calendar/term';
 import type { FeedFileLine, FeedLine, FeedNotice } from '@/core/views/feeds';
 import type { Access } from '@/data/database';
 import { termOf, type CourseRow } from '@/data/queries/courseModel';
@@ -98,8 +98,7 @@ export async function feedNotices({ orm }: Access, course: CourseRow): Promise<F
       ),
     )
     .orderBy(feedFiles.id);
-  const week = weekOf(termOf(course), now());
-  const inTerm = week >= 1 && week <= course.termWeeks;
+  const inTerm = isInTerm(termOf(course), now());
   return rows.flatMap((feed) => {
     const file = halted.find((f) => f.feedId === feed.id);
     const isMissed = feed.state === 'on' && feed.missedAt != null && inTerm;

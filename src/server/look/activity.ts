@@ -24,7 +24,7 @@ import {
   type EffortFigures,
   type ResourceRow,
 } from '@/core/views/activity';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import type { Scope } from '@/core/views/scope';
 import { termOf, type CourseRow } from '@/data/queries/courseModel';
 import { type Snapshot } from '../snapshot/snapshot';
@@ -113,11 +113,7 @@ async function activityRows(
     verdicts: judge(activityShows[show], subjects, scope),
   }));
   return people.map((p, i) => ({
-    enrolmentId: p.enrolmentId,
-    studentId: p.studentId,
-    given: p.given,
-    family: p.family,
-    section: p.section,
+    ...rowPerson(p),
     ...mapKeys(ACTIVITY_COLUMNS, (column) => measureOf(column).value(subjects[i]!, scope)),
     minutes: MEASURES.minutes.value(subjects[i]!, scope) ?? 0,
     shows: shown.filter(({ verdicts }) => verdicts[i]).map(({ show }) => show),

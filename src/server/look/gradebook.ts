@@ -7,7 +7,7 @@ import { standingNow } from '@/core/gradebook/standing';
 import { isLate } from '@/core/gradebook/status';
 import type { Instant } from '@/core/units';
 import { STATUS_LETTERS, type GradebookView, type GradeRow } from '@/core/views/gradebook';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import { enrolments, scores } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
@@ -58,11 +58,7 @@ export function gradeRow(
     return score?.points ?? null;
   });
   return {
-    enrolmentId: person.enrolmentId,
-    studentId: person.studentId,
-    given: person.given,
-    family: person.family,
-    section: person.section,
+    ...rowPerson(person),
     standing: standingNow(bookSince(course, joined), own, asOf),
     missing,
     statuses,

@@ -1,8 +1,9 @@
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import { groupBy } from '@/core/groupBy';
 import { lookAtQuiz } from '@/core/items/look';
 import { sittingOf } from '@/core/items/sittings';
 import type { ItemsView, QuizChoice } from '@/core/views/items';
+import { answersTo } from '@/data/queries/responses';
 import { responses } from '@/data/schema';
 import { database } from '../base/database';
 import { type Viewer } from '../access/viewer';
@@ -16,13 +17,13 @@ export async function itemsView(
   asked: AskedScope & { readonly work?: number },
 ): Promise<ItemsView> {
   const { course, people, scope, frame } = await openView(viewer, code, asked);
-  const { orm } = await database();
+  const db = await database();
   const shown = new Map(people.map((p) => [p.enrolmentId, p.name]));
   const ids = course.activities.map((a) => a.id);
   const answered =
     ids.length === 0
       ? []
-      : await orm
+      : await db.orm
           .selectDistinct({ work: responses.activityId, student: responses.enrolmentId })
           .from(responses)
           .where(inArray(responses.activityId, ids));
@@ -40,18 +41,7 @@ export async function itemsView(
   // Of one that is still open only some answers are there.
   const quiz =
     quizzes.find((q) => q.id === asked.work) ?? quizzes.find((q) => over.has(q.id)) ?? quizzes[0] ?? null;
-  const rows = quiz
-    ? await orm
-        .select({
-          student: responses.enrolmentId,
-          item: responses.item,
-          attempt: responses.attempt,
-          answer: responses.answer,
-          score: responses.score,
-        })
-        .from(responses)
-        .where(eq(responses.activityId, quiz.id))
-    : [];
+  const rows = quiz ? await answersTo(db, quiz.id) : [];
   const sitting = sittingOf(rows.filter((r) => shown.has(r.student)));
   return {
     ...frame,

@@ -13,7 +13,7 @@ import {
   type WorkLine,
   type WorkList,
 } from '@/core/views/lists';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import { groupAudience, type ScopeView } from '@/core/views/scope';
 import type { CourseModel } from '@/data/queries/courseModel';
 import type { FullScore } from '@/data/queries/scores';
@@ -101,12 +101,8 @@ function workLines(
       const since =
         status === 'missing' ? due : status === 'awaiting grade' ? (score?.submitted ?? null) : null;
       lines.push({
-        enrolmentId: person.enrolmentId,
+        ...rowPerson(person),
         activityId: activity.id,
-        studentId: person.studentId,
-        given: person.given,
-        family: person.family,
-        section: person.section,
         title: activity.title,
         due,
         submitted: score?.submitted ?? null,
@@ -136,12 +132,8 @@ async function rosterLines(
   if (people.length === 0) return [];
   const measured = await snapshot.measures();
   return people.map((p) => ({
-    enrolmentId: p.enrolmentId,
-    studentId: p.studentId,
-    given: p.given,
-    family: p.family,
+    ...rowPerson(p),
     email: p.email,
-    section: p.section,
     status: p.status,
     joined: p.joined,
     left: p.left,

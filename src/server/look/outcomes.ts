@@ -2,6 +2,7 @@ import { classByOutcome, type TaughtOutcome } from '@/core/outcomes/classByOutco
 import { learningPairs, lessonGroups, type LessonGroup } from '@/core/outcomes/lessons';
 import { notAskedLately } from '@/core/outcomes/mastery';
 import type { OutcomeGroup, OutcomeRow, OutcomesView } from '@/core/views/outcomes';
+import { rowPerson } from '@/core/views/rosterEntry';
 import type { CourseModel } from '@/data/queries/courseModel';
 import { type Viewer } from '../access/viewer';
 import { openView } from './frame';
@@ -52,11 +53,7 @@ export async function outcomesView(viewer: Viewer, code: string, asked: AskedSco
     rows: people.map((p, i): OutcomeRow => {
       const own = learners[i]!.outcomes;
       return {
-        enrolmentId: p.enrolmentId,
-        studentId: p.studentId,
-        given: p.given,
-        family: p.family,
-        section: p.section,
+        ...rowPerson(p),
         cells: Object.fromEntries(
           shown.flatMap((id) => {
             const m = own.get(id);

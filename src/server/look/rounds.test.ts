@@ -35,6 +35,15 @@ describe('the queue', () => {
     expect(view.brief?.weeks.filter((w) => w.own != null)).toHaveLength(5);
     expect(view.ribbon).toHaveLength(15);
   });
+  it('does not say that nothing has come once the term is over', async () => {
+    const fixed = process.env.LANTERN_NOW;
+    process.env.LANTERN_NOW = '2027-06-30T09:00:00Z';
+    try {
+      expect((await rounds()).stale).toBeNull();
+    } finally {
+      process.env.LANTERN_NOW = fixed;
+    }
+  });
   it('filters by reason, and falls back on what it knows for nonsense', async () => {
     expect((await rounds({ filter: 'behind' })).rows.map((r) => r.name)).toEqual(['Ömer Yıldız']);
     expect((await rounds({ filter: 'everyone' })).rows).toHaveLength(4);

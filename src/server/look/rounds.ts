@@ -1,4 +1,5 @@
 import { and, eq, isNull } from 'drizzle-orm';
+import { isInTerm } from '@/core/calendar/term';
 import { addDays, localDate } from '@/core/calendar/zone';
 import { isStale, staleText } from '@/core/course/stale';
 import { comparePriority } from '@/core/flags/priority';
@@ -8,7 +9,7 @@ import { enrolments, flags } from '@/data/schema';
 import { studentBrief } from './brief';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import type { CourseRow } from '@/data/queries/courseModel';
+import { termOf, type CourseRow } from '@/data/queries/courseModel';
 import { latestAnswers, roundPosition } from '@/data/queries/acts';
 import { type AskedScope } from './scope';
 import { mayIn, type Viewer } from '../access/viewer';
@@ -97,10 +98,10 @@ export async function roundsView(
   };
 }
 
-/** Since when nothing has come, if that is too long for flags about logins and time. */
-function staleOf({ dataUntil, zone }: CourseRow): string | null {
-  const until = dataUntil?.getTime() ?? null;
-  return isStale(until, now()) ? staleText(until, zone) : null;
+/** Since when nothing has come, if that is too long for flags about logins and time; outside the term nothing has to. */
+function staleOf(course: CourseRow): string | null {
+  const until = course.dataUntil?.getTime() ?? null;
+  return isInTerm(termOf(course), now()) && isStale(until, now()) ? staleText(until, course.zone) : null;
 }
 
 /** The most minutes that somebody says they have. */

@@ -5,6 +5,7 @@ import { turned, turnIn } from '@/core/gradebook/turns';
 import { gradedWorks } from '@/core/measures/measureClass';
 import { median, middleHalf } from '@/core/statistics/quantile';
 import { groupName } from '@/core/views/scope';
+import { rowPerson } from '@/core/views/rosterEntry';
 import type { Percent } from '@/core/units';
 import type { TrendRow, TrendsView, WorkFigures } from '@/core/views/trends';
 import { gradebookColumns } from './gradebook';
@@ -35,11 +36,7 @@ export async function trendsView(
     const m = measuredOf.get(p.enrolmentId);
     const turn = turnIn(works.get(p.enrolmentId) ?? [], medians, scope.window, row.zone);
     return {
-      enrolmentId: p.enrolmentId,
-      studentId: p.studentId,
-      given: p.given,
-      family: p.family,
-      section: p.section,
+      ...rowPerson(p),
       standing: m?.standing.standing ?? null,
       weeks: weeksOf(p.enrolmentId),
       direction: direction(m?.trend ?? null),

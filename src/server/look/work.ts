@@ -4,11 +4,12 @@ import { summarise } from '@/core/gradebook/distribution';
 import { isLate } from '@/core/gradebook/status';
 import { itemDifficulties, type ItemDifficulty } from '@/core/items/difficulty';
 import { HOUR_MS } from '@/core/units';
-import type { RosterEntry } from '@/core/views/rosterEntry';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import type { WorkRow, WorkView } from '@/core/views/work';
-import { activityTotals, attempts, enrolments, responses } from '@/data/schema';
+import { activityTotals, attempts, enrolments } from '@/data/schema';
 import { database } from '../base/database';
 import type { ActivityRow, CourseModel } from '@/data/queries/courseModel';
+import { answersTo } from '@/data/queries/responses';
 import type { FullScore } from '@/data/queries/scores';
 import { notFound } from '../base/errors';
 import { cellStatus, joinedAt } from '../snapshot/cellStatus';
@@ -69,16 +70,7 @@ export async function workView(
 }
 
 async function itemsOf(activityId: number, shown: ReadonlySet<number>): Promise<ItemDifficulty[]> {
-  const { orm } = await database();
-  const rows = await orm
-    .select({
-      student: responses.enrolmentId,
-      item: responses.item,
-      attempt: responses.attempt,
-      score: responses.score,
-    })
-    .from(responses)
-    .where(eq(responses.activityId, activityId));
+  const rows = await answersTo(await database(), activityId);
   return itemDifficulties(rows.filter((r) => shown.has(r.student)));
 }
 
@@ -107,11 +99,7 @@ async function workRows(
     const status = cellStatus(activity, score, joinedAt(course, person), asOf);
     const returned = score?.returned ?? null;
     return {
-      enrolmentId: person.enrolmentId,
-      studentId: person.studentId,
-      given: person.given,
-      family: person.family,
-      section: person.section,
+      ...rowPerson(person),
       status,
       late: isLate({ due: activity.dueAt?.getTime() ?? null }, score, asOf),
       points: score?.points ?? null,

@@ -17,9 +17,10 @@ import type { RosterEntry } from '@/core/views/rosterEntry';
 import type { Access } from '@/data/database';
 import { audiencesOf, type NamedAudience } from '@/data/queries/audiences';
 import type { CourseModel } from '@/data/queries/courseModel';
+import { groupsIn } from '@/data/queries/parts';
 import { lastAnswered } from '@/data/queries/replies';
 import { lastWritten, withUnread } from '@/data/queries/writtenTo';
-import { enrolments, groupMembers, groups, outcomes } from '@/data/schema';
+import { outcomes } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { once } from '../base/once';
@@ -60,7 +61,7 @@ export async function classTraits(snapshot: Snapshot, asOf: AsOf = {}): Promise<
   const db = await database();
   const people = (await roster(course.row.id, asOf.only)).filter((p) => p.status === 'active');
   const saved = await audiencesOf(db, course.row.id);
-  const grouped = await groupsOf(db, course.row.id);
+  const grouped = await groupsIn(db, course.row.id);
   const about = await classAbout(db, course, grouped, saved);
   const cells = new Map<string, Promise<TraitCells>>();
   const sources = sourcesOf(snapshot, course, people, asOf);
@@ -102,24 +103,6 @@ export async function classTraits(snapshot: Snapshot, asOf: AsOf = {}): Promise<
     );
   };
   return { about, people, audiences: saved, cells: (key) => cellsOf(key), members: (a) => membersOf(a) };
-}
-
-/** Groups with somebody in a course. */
-async function groupsOf({ orm }: Access, courseId: number) {
-  const rows = await orm
-    .select({ id: groups.id, name: groups.name, member: groupMembers.enrolmentId })
-    .from(groups)
-    .innerJoin(groupMembers, eq(groupMembers.groupId, groups.id))
-    .innerJoin(enrolments, eq(enrolments.id, groupMembers.enrolmentId))
-    .where(eq(enrolments.courseId, courseId))
-    .orderBy(asc(groups.name), asc(groups.id));
-  const found = new Map<number, { id: number; name: string; members: Set<number> }>();
-  for (const { id, name, member } of rows) {
-    const known = found.get(id) ?? { id, name, members: new Set<number>() };
-    known.members.add(member);
-    found.set(id, known);
-  }
-  return [...found.values()];
 }
 
 async function classAbout(

@@ -21,7 +21,7 @@ import { classTraits } from '../snapshot/traits';
 import { ownerOf } from '../access/owner';
 import { messageOf } from './send';
 
-/** Lines of the log that are shown; the whole leaves as a file. */
+/** Lines of the log that are shown, the latest. */
 const MOST_LOGGED = 100;
 
 /** The rules of a course, what waits for a yes, what they have to say, and what they did. */

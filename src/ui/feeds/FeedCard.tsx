@@ -1,4 +1,5 @@
 'use client';
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { leaveOutAction, lookNowAction, removeFeedAction, switchFeedAction } from '@/actions/feeds';
 import { clockText } from '@/core/calendar/clock';
@@ -10,7 +11,6 @@ import { say } from '../parts/say';
 import { useAct } from '../parts/useAct';
 import { useAsk } from '../parts/useAsk';
 import { useJob } from '../parts/useJob';
-import { useRouter } from 'next/navigation';
 
 const KINDS = { folder: 'In the folder', mail: 'To the address', link: 'From the link' } as const;
 

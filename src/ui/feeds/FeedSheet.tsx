@@ -1,7 +1,7 @@
 'use client';
 import { saveFeedAction } from '@/actions/feeds';
 import { daysText, FEED_DAYS, type FeedDays } from '@/core/feeds/schedule';
-import type { FeedKind } from '@/core/feeds/feed';
+import { FEED_KINDS, type FeedKind } from '@/core/feeds/feed';
 import type { FeedForm } from '@/core/forms/feed';
 import { Button } from '../parts/Button';
 import { ClockField, SelectField, TextField } from '../parts/fields';
@@ -13,7 +13,7 @@ const loadForm = () => import('@/core/forms/feed').then((m) => m.feedForm);
 
 const NEW: FeedForm = { id: null, name: '', kind: 'folder', link: '', days: 'weekdays', minute: 6 * 60 };
 
-export const KIND_WORDS: Readonly<Record<FeedKind, { readonly label: string; readonly hint: string }>> = {
+const KIND_WORDS: Readonly<Record<FeedKind, { readonly label: string; readonly hint: string }>> = {
   folder: {
     label: 'A folder',
     hint: 'A system puts the file into a folder on the server. You see which once this is saved.',
@@ -49,7 +49,7 @@ export function FeedSheet({
   const { busy, act } = useAct();
   const { control, handleSubmit, watch } = useYupForm<FeedForm>(loadForm, form ?? NEW);
   const kind = watch('kind');
-  const kinds = (['folder', 'mail', 'link'] as const).filter((k) => takesMail || k !== 'mail');
+  const kinds = FEED_KINDS.filter((k) => takesMail || k !== 'mail');
   return (
     <Sheet
       open

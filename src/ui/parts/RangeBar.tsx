@@ -1,5 +1,4 @@
-import { SECURE_FROM } from '@/core/outcomes/mastery';
-import type { MasteryLevel } from '@/core/outcomes/mastery';
+import { SECURE_FROM, type MasteryLevel } from '@/core/outcomes/mastery';
 import { classes } from './classes';
 
 interface Estimate {
@@ -10,7 +9,7 @@ interface Estimate {
 }
 
 /** An estimate in words: “40 to 71 %, estimate 56 %, developing”. */
-export const estimateWords = ({ low, high, mean, level }: Estimate): string =>
+const estimateWords = ({ low, high, mean, level }: Estimate): string =>
   `${Math.round(100 * low)} to ${Math.round(100 * high)} %, estimate ${Math.round(100 * mean)} %, ${level}`;
 
 /** A mastery estimate as a range: the 80 % interval, a tick at the estimate, a mark where "secure" begins. */

@@ -20,18 +20,11 @@ import { Which } from './Which';
 
 const loadSettingsForm = () => import('@/core/forms/settings').then((m) => m.settingsForm);
 
-/** Where the numbers of a kind stand in the settings. */
-const PLACE: Readonly<Record<FlagKind, string>> = {
-  'not seen': 'notSeen',
-  behind: 'behind',
-  'low standing': 'lowStanding',
-  slipping: 'slipping',
-  'low time': 'lowTime',
-  'effort without progress': 'effort',
+/** The numbers of an indicator: those that its sentence holds. */
+const keysOf = (kind: FlagKind): IndicatorKey[] => {
+  const { sentence } = INDICATOR_SENTENCES.find((i) => i.kind === kind)!;
+  return (Object.keys(INDICATOR_NUMBERS) as IndicatorKey[]).filter((key) => sentence.includes(`{${key}}`));
 };
-
-const keysOf = (kind: FlagKind): IndicatorKey[] =>
-  (Object.keys(INDICATOR_NUMBERS) as IndicatorKey[]).filter((key) => key.startsWith(`${PLACE[kind]}.`));
 
 const SESSION = [
   { key: 'gap', label: 'The session limit', least: GAP_MINUTES.least, most: GAP_MINUTES.most, step: 1 },
