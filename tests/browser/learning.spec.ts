@@ -33,6 +33,7 @@ test('a sweep over the ticks of an outcome leads to a message', async ({ page })
   await page.goto('/c/NAV-110/compose');
   await expect(page.getByRole('heading', { level: 1 })).toContainText(String(n));
   await page.goto('/c/NAV-110/outcomes');
+  await alive(page);
   await clearSelection(page);
 });
 

@@ -5,11 +5,14 @@ import type { TrayItem } from '@/core/views/tray';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '@/core/format';
 import { useAct } from '../parts/useAct';
+import { useAlive } from '../parts/useAlive';
 
 /** The selection tray: who was picked up and why, and what can be done with them. */
 export function Tray({ code, items }: { readonly code: string; readonly items: readonly TrayItem[] }) {
   const router = useRouter();
   const { busy, act } = useAct();
+  // A press on a page that is not awake yet would be lost without a word.
+  const asleep = !useAlive();
   const reasons = [...new Set(items.map((i) => i.reason))];
   return (
     <section
@@ -23,10 +26,10 @@ export function Tray({ code, items }: { readonly code: string; readonly items: r
           {reasons.length > 2 ? '; …' : ''}
         </span>
       </p>
-      <Button look="warm" onClick={() => router.push(`/c/${code}/compose`)}>
+      <Button look="warm" disabled={asleep} onClick={() => router.push(`/c/${code}/compose`)}>
         Message {items.length}
       </Button>
-      <Button look="night" onClick={() => router.push(`/c/${code}/compose?plan=1`)}>
+      <Button look="night" disabled={asleep} onClick={() => router.push(`/c/${code}/compose?plan=1`)}>
         Message {items.length} with plans
       </Button>
       <a href={`/api/courses/${code}/tray`} download className={buttonClasses('night')}>
@@ -34,7 +37,7 @@ export function Tray({ code, items }: { readonly code: string; readonly items: r
       </a>
       <Button
         look="night"
-        disabled={busy}
+        disabled={busy || asleep}
         onClick={() => act(() => dropAction({ code, students: null }), { done: 'The selection is empty.' })}
       >
         Clear
