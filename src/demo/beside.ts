@@ -1,16 +1,19 @@
 import { meetingSpans } from '@/core/calendar/meetings';
 import type { Term } from '@/core/calendar/term';
-import { addDays, localDate } from '@/core/calendar/zone';
-import type { ActivityRecord, AttemptRecord } from '@/core/course/records';
+import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import type {
+  ActivityRecord,
+  AttemptRecord,
+  OutsideResult,
   AttendanceRecord,
   ReferralRecord,
   RequirementRecord,
   ResponseRecord,
 } from '@/core/course/records';
 import type { Attendance } from '@/core/course/kinds';
-import type { Instant } from '@/core/units';
+import { HOUR_MS, type Instant } from '@/core/units';
 import { SECTIONS } from './course';
+import { CHOICES, itemName, ITEMS, keyOf, NUMERIC, WRONG_KEY } from './items';
 import type { DemoStudent } from './people';
 import { seeded, type Random } from './random';
 
@@ -20,6 +23,7 @@ export interface Beside {
   readonly referrals: readonly ReferralRecord[];
   readonly requirements: readonly RequirementRecord[];
   readonly responses: readonly ResponseRecord[];
+  readonly tests: readonly OutsideResult[];
 }
 
 /** An attempt with the share that was reached, graded or not. */
@@ -33,10 +37,6 @@ const REPORTS = [
   ['Late back from the harbour visit, group had to wait', 'Apologised to the group'],
 ] as const;
 
-/** Items of each quiz, one a point, each with four choices of which the first is right. */
-const ITEMS = 10;
-const CHOICES = ['A', 'B', 'C', 'D'] as const;
-
 /** Attendance at the meetings of each section, a few referrals, credits and exams, and the answers of the quizzes. */
 export function beside(
   term: Term,
@@ -47,6 +47,7 @@ export function beside(
   seed: number,
 ): Beside {
   const quizzes = new Set(activities.filter((a) => a.kind === 'quiz').map((a) => a.id));
+  const placeOf = new Map(students.map((s, i) => [s.roster.id, i]));
   const of = (place: number) => seeded(seed * 7919 + place);
   return {
     attendance: students.flatMap((s, i) => attendanceOf(term, s, now, of(i))),
@@ -54,7 +55,8 @@ export function beside(
     requirements: students.flatMap((s, i) => requirementsOf(term, s, of(i + 10_000))),
     responses: attempts
       .filter((a) => quizzes.has(a.activity))
-      .flatMap((a, i) => responsesOf(a, of(i + 20_000))),
+      .flatMap((a, i) => responsesOf(a, placeOf.get(a.student)!, of(i + 20_000))),
+    tests: students.flatMap((s, i) => resultsOf(term, s, i, now)),
   };
 }
 
@@ -118,10 +120,17 @@ function requirementsOf(term: Term, { roster, habit }: DemoStudent, random: Rand
   ];
 }
 
-/** The item of each quiz that asks for a number, and what is right. */
-const NUMERIC = { at: 7, right: '3.4 m' } as const;
-/** An item whose key is wrong: those who know the answer get it wrong. */
-const WRONG_KEY = { quiz: 'quiz-streams', at: 6, known: 'C' } as const;
+/** Every third student came with the result of an entry test in chart symbols. */
+const TESTED = 3;
+
+function resultsOf(term: Term, { roster, habit }: DemoStudent, place: number, now: Instant): OutsideResult[] {
+  const at = startOfDay(addDays(term.start, 2), term.zone) + 10 * HOUR_MS;
+  if (place % TESTED !== 1 || at > now || (roster.joined && roster.joined > addDays(term.start, 2)))
+    return [];
+  const share = Math.round(20 * Math.min(1, Math.max(0.25, habit.ability))) / 20;
+  return [{ student: roster.id, outcome: 'chart', at, share, weight: 4 }];
+}
+
 /** Share of the points from which somebody knows what the wrong key does not. */
 const KNOWS_FROM = 0.6;
 
@@ -132,15 +141,24 @@ function wrongNumber(random: Random): string {
 }
 
 /** What stands in an answer, right or wrong; those who are misled by a wrong key give what is in truth right. */
-function answerOf(item: number, right: boolean, misled: boolean, random: Random): string {
-  const wrong = random.pick(CHOICES.slice(1));
+function answerOf(quiz: string, item: number, right: boolean, misled: boolean, random: Random): string {
+  const key = keyOf(quiz, item);
+  const wrong = random.pick(CHOICES.filter((c) => c !== key));
   if (item === NUMERIC.at) return right ? NUMERIC.right : wrongNumber(random);
-  if (right) return CHOICES[0];
+  if (right) return key;
   return misled && item === WRONG_KEY.at ? WRONG_KEY.known : wrong;
 }
 
+/** Every so many students rush through what they do not know, and every so many take a hint. */
+const RUSHES = 23;
+const ASKS = 11;
+
+/** How long an answer took: most think about it, somebody who rushes does not read what they get wrong. */
+const secondsFor = (rushes: boolean, right: boolean, random: Random): number =>
+  rushes && !right ? 2 + Math.round(random.next()) : Math.round(14 + 40 * random.next() ** 2);
+
 /** Items grow harder one by one; as many are right as the attempt has points, mostly the easier ones. */
-function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
+function responsesOf(attempt: MadeAttempt, place: number, random: Random): ResponseRecord[] {
   const ease = Array.from({ length: ITEMS }, (_, i) => ({ i, ease: 2.2 * random.normal() - i }));
   const points = Math.round(attempt.share * ITEMS);
   const misled = attempt.activity === WRONG_KEY.quiz && attempt.share >= KNOWS_FROM && points < ITEMS;
@@ -156,11 +174,13 @@ function responsesOf(attempt: MadeAttempt, random: Random): ResponseRecord[] {
     return {
       student: attempt.student,
       activity: attempt.activity,
-      item: `item ${i + 1}`,
+      item: itemName(i),
       attempt: attempt.number,
-      answer: answerOf(i, right, misled, random),
+      answer: answerOf(attempt.activity, i, right, misled, random),
       at: attempt.submitted - (ITEMS - i) * 45_000,
       score: right ? 1 : 0,
+      seconds: secondsFor(place % RUSHES === 5, right, random),
+      hints: place % ASKS === 3 && i % 4 === 2 ? 1 : 0,
     };
   });
 }

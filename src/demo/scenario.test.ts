@@ -66,6 +66,7 @@ describe('the demo course is one that could be', () => {
       .map((list) => ({
         activity: list[0]!.activity!,
         responses: list.length,
+        worth: list.length,
         share: list.reduce((sum, r) => sum + r.score!, 0) / list.length,
         at: list.at(-1)!.at,
       }));
@@ -95,11 +96,11 @@ describe('the demo course is one that could be', () => {
         },
         made.outcomes,
         new Map(made.activities.map((a) => [a.id, a.outcomes])),
-        new Map(active.map(({ roster }, id) => [id, answersOf(roster.id)])),
+        { answers: new Map(active.map(({ roster }, id) => [id, answersOf(roster.id)])), outside: new Map() },
         NOW,
       ),
     );
-    const levels = (outcome: string) => [...learned.values()].map((m) => m.get(outcome)!.level);
+    const levels = (outcome: string) => [...learned.students.values()].map((m) => m.get(outcome)!.level);
     expect(new Set(made.outcomes.flatMap((o) => levels(o.id)))).toEqual(new Set(MASTERY_LEVELS));
     const heights = levels('heights').filter((l) => l !== 'too little data');
     expect(heights.filter((l) => l === 'not yet').length).toBeGreaterThan(0.25 * heights.length);

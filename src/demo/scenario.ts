@@ -6,10 +6,12 @@ import {
   type AttemptRecord,
   type EventRecord,
   type GradebookRecord,
+  type ItemRecord,
 } from '@/core/course/records';
 import { isResource, type EventKind } from '@/core/course/kinds';
 import { DAY_MS, HOUR_MS, MINUTE_MS, SECOND_MS, type Instant } from '@/core/units';
 import { beside, type Beside, type MadeAttempt } from './beside';
+import { itemRecords } from './items';
 import { activityRecords, demoTerm, outcomeRecords, SECTIONS } from './course';
 import { demoStudents, type DemoStudent } from './people';
 import { seeded, type Random } from './random';
@@ -18,6 +20,7 @@ export interface Scenario extends Beside {
   readonly term: Term;
   readonly outcomes: ReturnType<typeof outcomeRecords>;
   readonly activities: readonly ActivityRecord[];
+  readonly items: readonly ItemRecord[];
   readonly students: readonly DemoStudent[];
   readonly gradebook: readonly GradebookRecord[];
   readonly attempts: readonly AttemptRecord[];
@@ -63,7 +66,17 @@ export function scenario({ now, seed = 110, students: count, copies }: ScenarioO
   });
   events.sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
   const more = beside(term, students, activities, attempts, now, seed);
-  return { term, outcomes: outcomeRecords(), activities, students, gradebook, attempts, events, ...more };
+  return {
+    term,
+    outcomes: outcomeRecords(),
+    activities,
+    items: itemRecords(activities),
+    students,
+    gradebook,
+    attempts,
+    events,
+    ...more,
+  };
 }
 
 /** Now and then somebody gets up for a while; by the clock, so that the chance of everything else stays as it is. */

@@ -1,10 +1,12 @@
 import type { Instant, LocalDate, Minutes, Percent, Seconds } from '../units';
+import type { ItemOption } from '../items/treatment';
 import type { ActivityKind, Attendance, EnrolmentStatus, EventKind, RequirementKind } from './kinds';
 
 /** The kinds of record of a course, each a file of its own, in the order in which they are read: later ones refer to earlier ones. */
 export const FILE_KINDS = [
   'outcomes',
   'activities',
+  'items',
   'roster',
   'gradebook',
   'attempts',
@@ -12,12 +14,20 @@ export const FILE_KINDS = [
   'referrals',
   'requirements',
   'responses',
+  'tests',
   'events',
 ] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
 /** Kinds of records that hang on a student, each known by a few of its fields; nothing else rests on them. */
-export const LEDGER_KINDS = ['attempts', 'attendance', 'referrals', 'requirements', 'responses'] as const;
+export const LEDGER_KINDS = [
+  'attempts',
+  'attendance',
+  'referrals',
+  'requirements',
+  'responses',
+  'tests',
+] as const;
 export type LedgerKind = (typeof LEDGER_KINDS)[number];
 export const isLedger = (kind: FileKind): kind is LedgerKind =>
   (LEDGER_KINDS as readonly string[]).includes(kind);
@@ -136,12 +146,39 @@ export interface ResponseRecord {
   readonly at: Instant | null;
   /** Share of what the item gives, from 0 to 1; null if not scored yet. */
   readonly score: number | null;
+  /** How long it took, where the source says. */
+  readonly seconds: Seconds | null;
+  /** How many hints were taken before it. */
+  readonly hints: number | null;
+}
+
+/** An item of an assignment: what is asked, and which answers are right. */
+export interface ItemRecord {
+  readonly activity: string;
+  readonly item: string;
+  readonly stem: string | null;
+  readonly options: readonly ItemOption[];
+  /** Answers that are right; none while nobody has said so. */
+  readonly keys: readonly string[];
+  readonly explanation: string | null;
+}
+
+/** What a test outside the course says of an outcome. */
+export interface OutsideResult {
+  readonly student: string;
+  readonly outcome: string;
+  readonly at: Instant;
+  /** Share of what the test gives for it, 0 to 1. */
+  readonly share: number;
+  /** How many answers it is worth. */
+  readonly weight: number;
 }
 
 /** The record type of each kind of file. */
 export interface RecordOf {
   outcomes: OutcomeRecord;
   activities: ActivityRecord;
+  items: ItemRecord;
   roster: RosterRecord;
   gradebook: GradebookRecord;
   attempts: AttemptRecord;
@@ -149,5 +186,6 @@ export interface RecordOf {
   referrals: ReferralRecord;
   requirements: RequirementRecord;
   responses: ResponseRecord;
+  tests: OutsideResult;
   events: EventRecord;
 }

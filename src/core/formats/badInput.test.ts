@@ -25,6 +25,14 @@ const GOOD: { readonly [K in FileKind]: Readonly<Record<string, string>> } = {
     attempts_allowed: '2',
     outcomes: 'fix',
   },
+  items: {
+    activity_id: 'q1',
+    item_id: 'i1',
+    key: 'A',
+    stem: 'What turns first?',
+    options: 'A=ebb|B=flood',
+    explanation: 'See the atlas.',
+  },
   roster: {
     student_id: 's1',
     given_name: 'Ida',
@@ -77,7 +85,10 @@ const GOOD: { readonly [K in FileKind]: Readonly<Record<string, string>> } = {
     at: '2026-10-05T10:00:00Z',
     attempt: '1',
     score: '0.5',
+    seconds: '40',
+    hints: '1',
   },
+  tests: { student: 's1', outcome: 'fix', at: '2026-10-05T10:00:00Z', share: '0.5', weight: '4' },
   events: {
     event_id: 'e1',
     student_id: 's1',
@@ -102,6 +113,10 @@ const NUMBERS = [
   'needed',
   'earned',
   'score',
+  'seconds',
+  'hints',
+  'share',
+  'weight',
   'duration_s',
 ];
 const WORDS = ['kind', 'status', 'attendance', 'requirement_kind', 'excused'];
@@ -171,7 +186,7 @@ describe.each(FILE_KINDS)('a bad cell in %s', (kind) => {
       const { rejected } = read(kind, [{ ...good, [column]: ' ' }]);
       for (const r of rejected) expect([r.line, r.field]).toEqual([2, column]);
     }
-    const id = columns.find((c) => c.endsWith('_id'))!;
+    const id = columns.find((c) => c.endsWith('_id')) ?? columns[0]!;
     expect(read(kind, [{ ...good, [id]: '' }]).rejected[0]).toMatchObject({ field: id, reason: 'is empty' });
   });
 

@@ -6,13 +6,14 @@ import type {
   EventRecord,
   FileKind,
   GradebookRecord,
+  ItemRecord,
   OutcomeRecord,
   RecordOf,
   RosterRecord,
 } from '../course/records';
 import { parseDate } from '../calendar/day';
 import { parseInstant } from '../calendar/instant';
-import { attendanceSpec, referralsSpec, requirementsSpec, responsesSpec } from './studentRecords';
+import { attendanceSpec, referralsSpec, requirementsSpec, responsesSpec, testsSpec } from './studentRecords';
 import type { TableSpec } from './table';
 
 const list = (text: string | null) => (text ? text.split(/[|\s]+/).filter(Boolean) : []);
@@ -71,6 +72,39 @@ export const activitiesSpec: TableSpec<ActivityRecord> = {
       minutes: minutes == null ? null : Math.round(minutes),
       attempts: attempts == null ? null : Math.round(attempts),
       outcomes: list(row.optional('outcomes', 2000)),
+    };
+  },
+};
+
+const piped = (text: string | null): string[] =>
+  (text ?? '')
+    .split('|')
+    .map((part) => part.trim())
+    .filter(Boolean);
+
+export const itemsSpec: TableSpec<ItemRecord> = {
+  most: 50_000,
+  required: ['activity_id', 'item_id', 'key'],
+  optional: ['stem', 'options', 'explanation'],
+  read: (row) => {
+    const options = piped(row.optional('options', 20_000)).map((part) => {
+      const at = part.indexOf('=');
+      return at < 0
+        ? { option: part, text: '' }
+        : { option: part.slice(0, at).trim(), text: part.slice(at + 1).trim() };
+    });
+    const keys = piped(row.optional('key', 4000));
+    const names = new Set(options.map((o) => o.option));
+    if (names.size < options.length) row.fail('options', 'names an option twice');
+    const stray = options.length === 0 ? undefined : keys.find((k) => !names.has(k));
+    if (stray != null) row.fail('key', `names “${stray}”, which is none of the options`);
+    return {
+      activity: row.required('activity_id'),
+      item: row.required('item_id'),
+      stem: row.optional('stem', 10_000),
+      options,
+      keys,
+      explanation: row.optional('explanation', 10_000),
     };
   },
 };
@@ -138,6 +172,7 @@ export const eventsSpec: TableSpec<EventRecord> = {
 export const SPECS: { readonly [K in FileKind]: TableSpec<RecordOf[K]> } = {
   outcomes: outcomesSpec,
   activities: activitiesSpec,
+  items: itemsSpec,
   roster: rosterSpec,
   gradebook: gradebookSpec,
   attempts: attemptsSpec,
@@ -145,6 +180,7 @@ export const SPECS: { readonly [K in FileKind]: TableSpec<RecordOf[K]> } = {
   referrals: referralsSpec,
   requirements: requirementsSpec,
   responses: responsesSpec,
+  tests: testsSpec,
   events: eventsSpec,
 };
 
@@ -153,6 +189,8 @@ export function fileKindOf(header: readonly string[]): FileKind | null {
   const has = (...names: string[]) => names.every((name) => header.includes(name));
   if (has('event_id')) return 'events';
   if (has('student_id', 'item_id')) return 'responses';
+  if (has('item_id', 'key')) return 'items';
+  if (has('student', 'outcome', 'share')) return 'tests';
   if (has('referral_id')) return 'referrals';
   if (has('student_id', 'attendance')) return 'attendance';
   if (has('student_id', 'requirement')) return 'requirements';

@@ -34,6 +34,14 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('attempts_allowed', false, 'how often it may be handed in; empty for as often as one likes'),
     column('outcomes', false, 'ids of the outcomes covered, separated by |'),
   ],
+  items: [
+    column('activity_id', true, 'the quiz or exam'),
+    column('item_id', true, 'as the answers name it'),
+    column('key', true, 'right answers, separated by |; empty if nobody has said'),
+    column('stem', false, 'what is asked'),
+    column('options', false, 'answers to choose from, like A=ebb|B=flood'),
+    column('explanation', false, 'why the key is right; students see it once the assignment is closed'),
+  ],
   roster: [
     column('student_id', true, 'the institution’s id'),
     column('given_name', true, ''),
@@ -92,6 +100,15 @@ export const FILE_GUIDE: Readonly<Record<FileKind, readonly ColumnGuide[]>> = {
     column('attempt', false, '1 if empty'),
     column('at', false, 'instant with zone'),
     column('score', false, 'share of what the item gives, 0 to 1'),
+    column('seconds', false, 'how long it took'),
+    column('hints', false, 'hints taken before the answer'),
+  ],
+  tests: [
+    column('student', true, 'the institution’s id'),
+    column('outcome', true, 'id of the outcome'),
+    column('at', true, 'instant with zone'),
+    column('share', true, 'share of what the test gives for it, 0 to 1'),
+    column('weight', true, 'how many answers it is worth'),
   ],
   events: [
     column('event_id', true, 'unique in the course; the same id is never counted twice'),

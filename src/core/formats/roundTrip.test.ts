@@ -108,6 +108,28 @@ const RECORDS: { readonly [K in FileKind]: fc.Arbitrary<RecordOf[K]> } = {
     answer: fc.oneof(fc.constant(''), text),
     at: maybe(at),
     score: maybe(whole(0, 100).map((n) => n / 100)),
+    seconds: maybe(whole(0, 1000)),
+    hints: maybe(whole(0, 9)),
+  }),
+  items: fc
+    .record({
+      activity: id,
+      item: text,
+      stem: maybe(text),
+      options: fc.uniqueArray(fc.constantFrom('A', 'B', 'C', 'D'), { minLength: 1 }),
+      explanation: maybe(text),
+    })
+    .map((i) => ({
+      ...i,
+      options: i.options.map((option) => ({ option, text: `what ${option} says` })),
+      keys: i.options.slice(0, 2),
+    })),
+  tests: fc.record({
+    student: id,
+    outcome: id,
+    at,
+    share: whole(0, 100).map((n) => n / 100),
+    weight: whole(0, 40),
   }),
   events: fc.record({
     id,

@@ -12,10 +12,12 @@ export const sameFields = <T extends object>(a: T, b: T): boolean =>
     Array.isArray(a[key]) ? JSON.stringify(a[key]) === JSON.stringify(b[key]) : a[key] === b[key],
   );
 
+/** A value in one text, whatever the order of its fields and of what its lists hold. */
 function sorted(value: unknown): string {
-  return JSON.stringify(
-    Object.entries(value as object)
-      .map(([k, v]: [string, unknown]) => [k, Array.isArray(v) ? [...(v as unknown[])].sort() : v])
-      .sort((x, y) => (String(x[0]) < String(y[0]) ? -1 : 1)),
-  );
+  if (Array.isArray(value)) return `[${value.map(sorted).sort().join(',')}]`;
+  if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? 'null';
+  return `{${Object.entries(value)
+    .map(([k, v]: [string, unknown]) => `${JSON.stringify(k)}:${sorted(v)}`)
+    .sort()
+    .join(',')}}`;
 }

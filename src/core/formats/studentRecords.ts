@@ -1,5 +1,11 @@
 import { ATTENDANCE, REQUIREMENT_KINDS } from '../course/kinds';
-import type { AttendanceRecord, ReferralRecord, RequirementRecord, ResponseRecord } from '../course/records';
+import type {
+  AttendanceRecord,
+  ReferralRecord,
+  RequirementRecord,
+  ResponseRecord,
+  OutsideResult,
+} from '../course/records';
 import { parseDate } from '../calendar/day';
 import { parseInstant } from '../calendar/instant';
 import type { TableSpec } from './table';
@@ -43,7 +49,7 @@ export const requirementsSpec: TableSpec<RequirementRecord> = {
 
 export const responsesSpec: TableSpec<ResponseRecord> = {
   required: ['student_id', 'item_id', 'answer'],
-  optional: ['activity_id', 'at', 'attempt', 'score'],
+  optional: ['activity_id', 'at', 'attempt', 'score', 'seconds', 'hints'],
   read: (row) => ({
     student: row.required('student_id'),
     activity: row.optional('activity_id'),
@@ -52,5 +58,19 @@ export const responsesSpec: TableSpec<ResponseRecord> = {
     answer: row.optional('answer', 4000) ?? '',
     at: row.read('at', parseInstant),
     score: row.number('score', 0, 1),
+    seconds: row.number('seconds', 0, 1_000_000),
+    hints: row.number('hints', 0, 1000),
+  }),
+};
+
+export const testsSpec: TableSpec<OutsideResult> = {
+  required: ['student', 'outcome', 'at', 'share', 'weight'],
+  optional: [],
+  read: (row) => ({
+    student: row.required('student'),
+    outcome: row.required('outcome'),
+    at: row.requiredAs('at', parseInstant, 0),
+    share: row.requiredNumber('share', 0, 1),
+    weight: row.requiredNumber('weight', 0, 1000),
   }),
 };

@@ -1,4 +1,4 @@
-import type { ActivityRecord, OutcomeRecord, RosterRecord } from '../course/records';
+import type { ActivityRecord, ItemRecord, OutcomeRecord, RosterRecord } from '../course/records';
 
 /** The field of a record that is read from an optional column, by the name of the column. */
 type FieldsByColumn<T> = Readonly<Record<string, keyof T>>;
@@ -14,6 +14,11 @@ export const ACTIVITY_FIELDS: FieldsByColumn<ActivityRecord> = {
   estimated_minutes: 'minutes',
   attempts_allowed: 'attempts',
   outcomes: 'outcomes',
+};
+export const ITEM_FIELDS: FieldsByColumn<ItemRecord> = {
+  stem: 'stem',
+  options: 'options',
+  explanation: 'explanation',
 };
 export const ROSTER_FIELDS: FieldsByColumn<RosterRecord> = {
   email: 'email',

@@ -48,6 +48,17 @@ const WRITERS: {
       a.outcomes.join('|'),
     ],
   },
+  items: {
+    head: ['activity_id', 'item_id', 'stem', 'options', 'key', 'explanation'],
+    cells: (i) => [
+      i.activity,
+      i.item,
+      i.stem,
+      i.options.map((o) => (o.text === '' ? o.option : `${o.option}=${o.text}`)).join('|'),
+      i.keys.join('|'),
+      i.explanation,
+    ],
+  },
   roster: {
     head: ['student_id', 'given_name', 'family_name', 'email', 'section', 'status', 'joined', 'left'],
     cells: (r) => [r.id, r.given, r.family, r.email, r.section, r.status, r.joined, r.left],
@@ -93,8 +104,22 @@ const WRITERS: {
     cells: (r) => [r.student, r.requirement, r.kind, r.needed, r.earned, r.day],
   },
   responses: {
-    head: ['student_id', 'activity_id', 'item_id', 'attempt', 'answer', 'at', 'score'],
-    cells: (r) => [r.student, r.activity, r.item, r.attempt, r.answer, instant(r.at), r.score],
+    head: ['student_id', 'activity_id', 'item_id', 'attempt', 'answer', 'at', 'score', 'seconds', 'hints'],
+    cells: (r) => [
+      r.student,
+      r.activity,
+      r.item,
+      r.attempt,
+      r.answer,
+      instant(r.at),
+      r.score,
+      r.seconds,
+      r.hints,
+    ],
+  },
+  tests: {
+    head: ['student', 'outcome', 'at', 'share', 'weight'],
+    cells: (r) => [r.student, r.outcome, instant(r.at), r.share, r.weight],
   },
   events: {
     head: ['event_id', 'student_id', 'at', 'kind', 'activity_id', 'duration_s'],

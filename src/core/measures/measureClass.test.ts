@@ -178,7 +178,13 @@ describe('what is computed of a class', () => {
       expect(count(weeklyPicture(classOf(n), ASOF))).toBe(weeks * n);
       expect(
         count(
-          classMastery(classOf(n), [{ id: 'o' }, { id: 'p' }], new Map([['w0', ['o']]]), new Map(), ASOF),
+          classMastery(
+            classOf(n),
+            [{ id: 'o' }, { id: 'p' }],
+            new Map([['w0', ['o']]]),
+            { answers: new Map(), outside: new Map() },
+            ASOF,
+          ),
         ),
       ).toBe(2 * n);
     }

@@ -3,7 +3,15 @@ import { describe, expect, it } from 'vitest';
 import type { ClassRecord, StudentRecord } from '../course/record';
 import { finish } from '../steps';
 import { DAY_MS } from '../units';
-import { classMastery, independentResponses, sharedWeight, type AnsweredAttempt } from './evidence';
+import {
+  classMastery,
+  independentResponses,
+  sharedWeight,
+  studentMastery,
+  type AnswersOf,
+  type LearningRecord,
+  type OutcomePart,
+} from './evidence';
 
 const NOW = Date.parse('2026-11-25T10:00:00Z');
 const AT = NOW - 1000;
@@ -38,9 +46,10 @@ const covers = new Map([
 const outcomes = ['fix', 'tides', 'lights', 'buoys'].map((id) => ({ id }));
 const learned = (
   r: ClassRecord,
-  answers: ReadonlyMap<number, readonly AnsweredAttempt[]> = new Map(),
-  list: readonly { id: string; parent?: string }[] = outcomes,
-) => finish(classMastery(r, list, covers, answers, NOW));
+  answers: AnswersOf = new Map(),
+  list: readonly OutcomePart[] = outcomes,
+  outside: LearningRecord['outside'] = new Map(),
+) => finish(classMastery(r, list, covers, { answers, outside }, NOW)).students;
 
 describe('what an answer weighs', () => {
   it('is less the more hang together: 8 count 8 / 2.05, by hand', () => {
@@ -80,7 +89,7 @@ describe('mastery of a class', () => {
   });
   it('takes answers in place of the grade, each attempt on its own', () => {
     const answers = new Map([
-      [1, [0.5, 1].map((share) => ({ activity: 'quiz', responses: 8, share, at: AT }))],
+      [1, [0.5, 1].map((share) => ({ activity: 'quiz', responses: 8, worth: 8, share, at: AT }))],
     ]);
     const found = learned(record(student(1, { quiz: 0 })), answers)
       .get(1)!
@@ -90,7 +99,7 @@ describe('mastery of a class', () => {
     expect(found.mean).toBeCloseTo((1 + 0.75 * found.effective) / (2 + found.effective), 6);
   });
   it('knows nothing of an excused assignment, nor of one whose grade is not returned, answers or not', () => {
-    const answers = [{ activity: 'quiz', responses: 8, share: 1, at: AT }];
+    const answers = [{ activity: 'quiz', responses: 8, worth: 8, share: 1, at: AT }];
     const waits = student(2, { quiz: 80 });
     const later: StudentRecord = {
       ...waits,
@@ -110,6 +119,40 @@ describe('mastery of a class', () => {
     const list = [{ id: 'all' }, ...outcomes.map((o) => ({ ...o, parent: 'all' }))];
     const found = learned(record(student(1, { chart: 80, exam: 80 })), new Map(), list).get(1)!;
     expect(found.get('all')!.effective).toBeCloseTo(8, 3);
+  });
+  it('counts answers after hints half', () => {
+    const answers = (worth: number): AnswersOf =>
+      new Map([[1, [{ activity: 'quiz', responses: 8, worth, share: 1, at: AT }]]]);
+    const of = (worth: number) =>
+      learned(record(student(1, {})), answers(worth))
+        .get(1)!
+        .get('tides')!;
+    expect(of(4).effective).toBeCloseTo(of(8).effective / 2, 6);
+  });
+  it('takes what an outside test says by the weight it states, for what its outcome is part of, too', () => {
+    const list = [{ id: 'all' }, ...outcomes.map((o) => ({ ...o, parent: 'all' }))];
+    const outside = new Map([[1, [{ outcome: 'fix', share: 0.9, weight: 6, at: AT }]]]);
+    const found = learned(record(student(1, {})), new Map(), list, outside).get(1)!;
+    for (const id of ['fix', 'all']) expect(found.get(id)).toMatchObject({ level: 'secure', askedAt: AT });
+    expect(found.get('fix')!.effective).toBeCloseTo(6, 3);
+    expect(found.get('tides')!.level).toBe('too little data');
+  });
+  it('of one student against the priors of the class is what the class computation says', () => {
+    const share = fc.integer({ min: 0, max: 100 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ chart: share, exam: share }), { minLength: 1, maxLength: 8 }),
+        (all) => {
+          const of = record(...all.map((percents, i) => student(i + 1, percents)));
+          const learning = { answers: new Map(), outside: new Map() };
+          const { students, priors } = finish(classMastery(of, outcomes, covers, learning, NOW));
+          for (const s of of.students)
+            expect(studentMastery(of, s, outcomes, covers, learning, priors, NOW)).toEqual(
+              students.get(s.id),
+            );
+        },
+      ),
+    );
   });
   it('orders students as their shares do', () => {
     const found = learned(

@@ -31,6 +31,9 @@ export interface BetaPrior {
   readonly b: number;
 }
 
+/** What is taken for granted of nobody: every share is as likely. */
+export const FLAT_PRIOR: BetaPrior = { a: 1, b: 1 };
+
 /** Days after which evidence counts half. */
 export const HALF_LIFE_DAYS = 21;
 /** A share of the points from which an outcome counts as reached, and under which it does not. */
@@ -66,7 +69,7 @@ export function evidenceShare(evidence: readonly Evidence[]): number[] {
  * Beta(1, 1) under three students.
  */
 export function classPrior(shares: readonly number[]): BetaPrior {
-  if (shares.length < 3) return { a: 1, b: 1 };
+  if (shares.length < 3) return FLAT_PRIOR;
   const mean = shares.reduce((t, v) => t + v, 0) / shares.length;
   const variance = shares.reduce((t, v) => t + (v - mean) ** 2, 0) / (shares.length - 1);
   const centre = Math.min(0.95, Math.max(0.05, mean));

@@ -1,6 +1,5 @@
-import { and, asc, eq, getTableColumns, isNotNull, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns } from 'drizzle-orm';
 import type { Stretch } from '@/core/activity/heat';
-import type { AnsweredAttempt } from '@/core/outcomes/evidence';
 import type { StudentMeasures } from '@/core/measures/studentMeasures';
 import type { Access } from '@/data/database';
 import {
@@ -11,11 +10,11 @@ import {
   masteries,
   measures,
   outcomes,
-  responses,
   sessions,
   studentWeeks,
 } from '@/data/schema';
 import { ofStudents } from './days';
+import { idsIn } from './idsIn';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 import { groupBy } from '@/core/groupBy';
 
@@ -70,35 +69,13 @@ export async function readMeasures({ orm }: Access, courseId: number): Promise<M
   return new Map(rows.map((r) => [r.id, r.m]));
 }
 
-/** What each student of a course answered in each attempt, of the items that are scored. */
-export async function readAnswers(
-  { orm }: Access,
-  courseId: number,
-): Promise<Map<number, (AnsweredAttempt & { readonly student: number })[]>> {
-  const { enrolmentId, activityId, attempt, score, at } = responses;
-  const rows = await orm
-    .select({
-      student: enrolmentId,
-      activity: sql<string>`${activityId}::text`,
-      responses: sql`count(*)`.mapWith(Number),
-      share: sql`avg(${score})`.mapWith(Number),
-      at: sql`extract(epoch from max(${at})) * 1000`.mapWith((v) => (v == null ? null : Number(v))),
-    })
-    .from(responses)
-    .innerJoin(enrolments, eq(enrolments.id, enrolmentId))
-    .where(and(eq(enrolments.courseId, courseId), isNotNull(score), isNotNull(activityId)))
-    .groupBy(enrolmentId, activityId, attempt)
-    .orderBy(enrolmentId, activityId, attempt);
-  return groupBy(rows, (r) => r.student);
-}
-
-/** Mastery of each outcome of a course, in its order, by student. */
-export async function readMasteries({ orm }: Access, courseId: number) {
+/** Mastery of each outcome of a course, in its order, by student; of some students where they are named. */
+export async function readMasteries({ orm }: Access, courseId: number, only?: readonly number[]) {
   const rows = await orm
     .select({ mastery: masteries, title: outcomes.title })
     .from(masteries)
     .innerJoin(outcomes, eq(outcomes.id, masteries.outcomeId))
-    .where(eq(outcomes.courseId, courseId))
+    .where(and(eq(outcomes.courseId, courseId), only ? idsIn(masteries.enrolmentId, only) : undefined))
     .orderBy(asc(outcomes.position), asc(outcomes.id));
   return groupBy(
     rows.map(({ mastery, title }) => ({ ...mastery, title })),

@@ -67,6 +67,10 @@ export const responses = pgTable(
     answer: text('answer').notNull(),
     at: at('at'),
     score: doublePrecision('score'),
+    /** How long it took, where the source says. */
+    seconds: doublePrecision('seconds'),
+    /** How many hints were taken before it. */
+    hints: integer('hints'),
   },
   (t) => [
     unique('responses_once').on(t.enrolmentId, t.activityId, t.item, t.attempt).nullsNotDistinct(),

@@ -190,6 +190,15 @@ export const masteries = pgTable(
   (t) => [primaryKey({ columns: [t.enrolmentId, t.outcomeId] })],
 );
 
+/** What each outcome is measured against, as the last evaluation found it: it stands until the next. */
+export const outcomePriors = pgTable('outcome_priors', {
+  outcomeId: integer('outcome_id')
+    .primaryKey()
+    .references(() => outcomes.id, { onDelete: 'cascade' }),
+  a: doublePrecision('a').notNull(),
+  b: doublePrecision('b').notNull(),
+});
+
 /** Dwells of a student by kind and whole seconds, and what their sessions lean on; see `DwellCounts`. */
 export const studentDwells = pgTable('student_dwells', {
   enrolmentId: integer('enrolment_id')

@@ -6,6 +6,7 @@ export * from './courses';
 export * from './derived';
 export * from './feeds';
 export * from './institution';
+export * from './items';
 export * from './jobs';
 export * from './live';
 export * from './people';

@@ -42,7 +42,6 @@ export async function changeCells(
     await lockCourse(tx, course.id);
     const place = await placesOf(tx, course, changes);
     const stored = await loadScores(tx, course.id, [...new Set(changes.map((c) => c.enrolmentId))]);
-    const batch = randomUUID();
     const written: Written[] = [];
     const conflicts: CellRef[] = [];
     for (const change of changes) {
@@ -54,25 +53,7 @@ export async function changeCells(
       const after = change.to(before, place.maximumOf(change.activityId));
       if (!sameState(before, after)) written.push({ ...change, before, after });
     }
-    await write(tx, written);
-    if (written.length > 0) {
-      await insertMany(
-        tx,
-        scoreChanges,
-        written.map((w) => ({
-          courseId: course.id,
-          batch,
-          enrolmentId: w.enrolmentId,
-          activityId: w.activityId,
-          userId: viewer.userId,
-          at: nowDate(),
-          action,
-          before: w.before,
-          after: w.after,
-        })),
-      );
-      await outdate(tx, course, written);
-    }
+    const batch = await writeBatch(tx, course, viewer, action, written);
     return {
       batch: written.length > 0 ? batch : null,
       changed: written.length,
@@ -85,6 +66,36 @@ export async function changeCells(
   return done;
 }
 
+/** Writes changed cells as one batch, in a transaction that holds the course; returns its name. */
+export async function writeBatch(
+  tx: Access,
+  course: CourseRow,
+  viewer: Viewer,
+  action: GradeAction,
+  written: readonly Written[],
+): Promise<string> {
+  const batch = randomUUID();
+  await write(tx, written);
+  if (written.length === 0) return batch;
+  await insertMany(
+    tx,
+    scoreChanges,
+    written.map((w) => ({
+      courseId: course.id,
+      batch,
+      enrolmentId: w.enrolmentId,
+      activityId: w.activityId,
+      userId: viewer.userId,
+      at: nowDate(),
+      action,
+      before: w.before,
+      after: w.after,
+    })),
+  );
+  await outdate(tx, course, written);
+  return batch;
+}
+
 /**
  * Takes a batch of changes back. Cells that somebody changed since then keep what they hold; if all of them were, the
  * undo is refused.
@@ -94,50 +105,61 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
   const db = await database();
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    const rows = await tx.orm
-      .select()
-      .from(scoreChanges)
-      .where(
-        and(
-          eq(scoreChanges.batch, batch),
-          eq(scoreChanges.courseId, course.id),
-          isNull(scoreChanges.undoneAt),
-        ),
-      );
+    const rows = await openBatch(tx, course, batch);
     if (rows.length === 0) throw notFound('change to undo');
-    const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
-    const still = rows.filter((r) =>
-      sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
-    );
-    if (still.length === 0)
+    if (rows.some((r) => r.action === 'key'))
+      throw invalid('These grades follow the key of an item; undo the change of the key instead.');
+    const still = await undoRows(tx, course, rows);
+    if (still === 0)
       throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was undone.');
-    await write(
-      tx,
-      still.map((r) => ({ ...r, before: r.after, after: r.before })),
-    );
-    await tx.orm
-      .update(scoreChanges)
-      .set({ undoneAt: nowDate() })
-      .where(
-        idsIn(
-          scoreChanges.id,
-          still.map((r) => r.id),
-        ),
-      );
-    await outdate(tx, course, still);
-    return still.length;
+    return still;
   });
   wakeRunner();
   return undone;
 }
 
-interface Written extends CellRef {
+type ChangeRow = typeof scoreChanges.$inferSelect;
+
+/** The changes of a batch that were not undone. */
+export const openBatch = ({ orm }: Access, course: CourseRow, batch: string): Promise<ChangeRow[]> =>
+  orm
+    .select()
+    .from(scoreChanges)
+    .where(
+      and(eq(scoreChanges.batch, batch), eq(scoreChanges.courseId, course.id), isNull(scoreChanges.undoneAt)),
+    );
+
+/** Undoes changes whose cells nobody has changed since, in a transaction that holds the course; returns how many. */
+export async function undoRows(tx: Access, course: CourseRow, rows: readonly ChangeRow[]): Promise<number> {
+  const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
+  const still = rows.filter((r) =>
+    sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
+  );
+  if (still.length === 0) return 0;
+  await write(
+    tx,
+    still.map((r) => ({ ...r, before: r.after, after: r.before })),
+  );
+  await tx.orm
+    .update(scoreChanges)
+    .set({ undoneAt: nowDate() })
+    .where(
+      idsIn(
+        scoreChanges.id,
+        still.map((r) => r.id),
+      ),
+    );
+  await outdate(tx, course, still);
+  return still.length;
+}
+
+export interface Written extends CellRef {
   readonly before: ScoreState;
   readonly after: ScoreState;
 }
 
 /** Flags and measures are computed again by whoever looks next. */
-async function outdate(access: Access, course: CourseRow, cells: readonly CellRef[]): Promise<void> {
+export async function outdate(access: Access, course: CourseRow, cells: readonly CellRef[]): Promise<void> {
   await revise(access, course.id, [...new Set(cells.map((c) => c.enrolmentId))]);
   await outdated(access, course.id);
 }

@@ -1,6 +1,6 @@
 import { and, eq, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
-import { classMastery } from '@/core/outcomes/evidence';
+import { classMastery, type ClassMastery } from '@/core/outcomes/evidence';
 import { crossings } from '@/core/flags/crossings';
 import { isStale, staleDays } from '@/core/course/stale';
 import { FLAGS_OF_EVENTS, timeWindows } from '@/core/flags/indicators';
@@ -18,8 +18,10 @@ import { loadClassRecord } from '@/data/queries/classRecord';
 import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../base/turns';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { readAnswers } from '@/data/queries/studentParts';
+import { findItemNorms, readLearning } from '@/data/queries/learning';
+import { storeItemNorms } from '@/data/write/itemNorms';
 import { idsIn } from '@/data/queries/idsIn';
+import { outcomeParts, storeMasteries, storePriors } from './masteries';
 import { evaluateAgain, queueRules } from './outdated';
 import { upsertMany } from '@/data/write/bulk';
 
@@ -33,7 +35,8 @@ export interface Evaluated {
   readonly closed: readonly { readonly student: number; readonly flag: ClosedFlag }[];
   readonly latest: ReadonlyMap<number, StudentMeasures>;
   readonly picture: ReturnType<typeof weeklyPicture> extends Steps<infer T> ? T : never;
-  readonly learned: ReturnType<typeof classMastery> extends Steps<infer T> ? T : never;
+  readonly learned: ClassMastery;
+  readonly norms: Awaited<ReturnType<typeof findItemNorms>>;
   readonly asOf: Instant;
   readonly today: LocalDate;
 }
@@ -99,18 +102,16 @@ export async function findEvaluation(
     for (const flag of open.get(student)!) closed.push({ student, flag: { ...flag, closedOn: today } });
     open.delete(student);
   }
-  const outcomes = course.outcomes.map(({ id, parentId }) => ({
-    id: String(id),
-    parent: parentId == null ? null : String(parentId),
-  }));
-  const answers = await readAnswers(access, courseId);
+  const norms = await findItemNorms(access, courseId);
+  const learning = await readLearning(access, courseId, norms);
   return {
     ids,
     open,
     closed,
     latest,
     picture: await inTurns(weeklyPicture(record, asOf)),
-    learned: await inTurns(classMastery(record, outcomes, course.covers, answers, asOf)),
+    learned: await inTurns(classMastery(record, outcomeParts(course), course.covers, learning, asOf)),
+    norms,
     asOf,
     today,
   };
@@ -176,7 +177,7 @@ async function storeFlags(
 export async function storeEvaluation(
   access: Access,
   course: CourseModel,
-  { ids, open, closed, latest, picture, learned, asOf, today }: Evaluated,
+  { ids, open, closed, latest, picture, learned, norms, asOf, today }: Evaluated,
 ): Promise<void> {
   const { orm } = access;
   const courseId = course.row.id;
@@ -233,25 +234,9 @@ export async function storeEvaluation(
         ]);
     })(),
   );
-  await copyLines(
-    access,
-    'masteries',
-    ['enrolment_id', 'outcome_id', 'mean', 'low', 'high', 'effective', 'level', 'asked_at'],
-    (function* () {
-      for (const [student, byOutcome] of learned)
-        for (const [outcome, m] of byOutcome)
-          yield copyLine([
-            student,
-            Number(outcome),
-            m.mean,
-            m.low,
-            m.high,
-            m.effective,
-            m.level,
-            m.askedAt == null ? null : new Date(m.askedAt),
-          ]);
-    })(),
-  );
+  await storeMasteries(access, learned.students);
+  await storePriors(access, courseId, learned.priors);
+  await storeItemNorms(access, courseId, norms);
   await orm
     .update(courses)
     .set({ evaluatedOn: today, evaluatedAt: new Date(asOf), evaluations: sql`${courses.evaluations} + 1` })

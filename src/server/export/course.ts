@@ -10,6 +10,7 @@ import { LEDGER_KINDS, type LedgerKind } from '@/core/course/records';
 import { eventRecordOf, eventRows } from '@/data/queries/eventRows';
 import { activitiesKind } from '../intake/kinds/activities';
 import { gradebookKind } from '../intake/kinds/gradebook';
+import { itemsKind } from '../intake/kinds/items';
 import { outcomesKind } from '../intake/kinds/outcomes';
 import { rosterKind } from '../intake/kinds/roster';
 
@@ -33,6 +34,7 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
   return {
     outcomes: [...(await outcomesKind.stored(access, course)).values()],
     activities,
+    items: [...(await itemsKind.stored(access, course)).values()],
     roster,
     gradebook,
     ...(await ledgerRecords(access, course)),

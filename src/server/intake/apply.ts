@@ -61,6 +61,7 @@ export async function writePlan(access: Access, course: CourseModel, plan: Impor
   if (plan.roster || plan.activities || plan.outcomes) await reviseSetup(access, courseId);
   const fresh = await loadCourseModel(access, courseId);
   const place = { course: fresh, ids: await idsOfFiles(access, courseId, fresh.activities) };
+  await write('items', place);
   for (const kind of ON_STUDENTS) await write(kind, place);
   return place;
 }

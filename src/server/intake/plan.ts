@@ -54,6 +54,7 @@ export async function planImport(
   const maxima = new Map<string, number | null>(course.activities.map((a) => [a.externalId, a.points]));
   for (const value of written(activities)) maxima.set(value.id, value.points);
   const about = { ...setUp, students: idsAfter(people.keys(), roster), maxima };
+  const items = files.items && (await KINDS.items.plan(files.items, about));
   const onStudents: { [K in FileKind]?: Changes<RecordOf[K]> } = {};
   const decide = async <K extends (typeof ON_STUDENTS)[number]>(
     kind: K,
@@ -65,7 +66,7 @@ export async function planImport(
   };
   for (const kind of ON_STUDENTS) await decide(kind, onStudents);
   const events = files.events && (await planEvents(await named(files.events, resolve), about));
-  return { outcomes, activities, roster, ...onStudents, events };
+  return { outcomes, activities, items, roster, ...onStudents, events };
 }
 
 /** A key as it is stored: a text column holds no zero character. */

@@ -29,4 +29,24 @@ export const statementRecord = yup.object({
   activity: maybeText(),
   duration: maybeNumber(),
   handedIn: yup.object({ points: maybeNumber() }).nullable().defined().default(null),
+  answered: yup
+    .object({
+      item: textField(),
+      answer: yup.string().defined(),
+      score: maybeNumber(),
+      seconds: maybeNumber(),
+      hints: yup.number().required(),
+      told: yup
+        .object({
+          stem: maybeText(),
+          options: yup
+            .array(yup.object({ option: textField(), text: yup.string().defined() }).required())
+            .required(),
+          keys: textFields(),
+        })
+        .required(),
+    })
+    .nullable()
+    .defined()
+    .default(null),
 }) satisfies yup.ISchema<StatementRecord>;

@@ -171,7 +171,7 @@ async function takeBack(
   };
   const setUp = [];
   for (const kind of ['roster', 'activities', 'outcomes'] as const) setUp.push(await split(kind));
-  for (const kind of ON_STUDENTS) await (await split(kind))();
+  for (const kind of ['items', ...ON_STUDENTS] as const) await (await split(kind))();
   // What was changed is changed back by the way in: the same checks, the same derivations.
   await applyImport(access, course, await planImport(access, course, files, userId, at));
   undone += Object.values(files).reduce((sum, f) => sum + f.rows.length, 0);

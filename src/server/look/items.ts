@@ -4,7 +4,7 @@ import { lookAtQuiz } from '@/core/items/look';
 import { sittingOf } from '@/core/items/sittings';
 import type { ItemsView, QuizChoice } from '@/core/views/items';
 import { answersTo } from '@/data/queries/responses';
-import { responses } from '@/data/schema';
+import { answersNow } from '@/data/schema';
 import { database } from '../base/database';
 import { type Viewer } from '../access/viewer';
 import { openView } from './frame';
@@ -24,9 +24,9 @@ export async function itemsView(
     ids.length === 0
       ? []
       : await db.orm
-          .selectDistinct({ work: responses.activityId, student: responses.enrolmentId })
-          .from(responses)
-          .where(inArray(responses.activityId, ids));
+          .selectDistinct({ work: answersNow.activityId, student: answersNow.enrolmentId })
+          .from(answersNow)
+          .where(inArray(answersNow.activityId, ids));
   const sat = groupBy(
     answered.filter((r) => shown.has(r.student)),
     (r) => r.work,

@@ -4,7 +4,7 @@ import type { WordLine } from '@/core/views/rules';
 import { occasionsOf, openOccasions } from '@/data/queries/rules';
 import { database } from '../base/database';
 import { idsIn } from '@/data/queries/idsIn';
-import { responses, rules } from '@/data/schema';
+import { answersNow, rules } from '@/data/schema';
 import type { Database } from '@/data/database';
 import type { CourseRow } from '@/data/queries/courseModel';
 import { snapshotOf } from '../snapshot/snapshot';
@@ -37,22 +37,22 @@ export async function openWords(db: Database, course: CourseRow): Promise<WordLi
   const aboutOf = new Map(abouts.map((r) => [r.id, r.about]));
   const wrong = await db.orm
     .select({
-      student: responses.enrolmentId,
-      work: responses.activityId,
-      item: responses.item,
-      answer: responses.answer,
+      student: answersNow.enrolmentId,
+      work: answersNow.activityId,
+      item: answersNow.item,
+      answer: answersNow.answer,
     })
-    .from(responses)
+    .from(answersNow)
     .where(
       and(
         idsIn(
-          responses.enrolmentId,
+          answersNow.enrolmentId,
           open.map((o) => o.enrolmentId),
         ),
-        lt(responses.score, 1),
+        lt(answersNow.score, 1),
       ),
     )
-    .orderBy(asc(responses.item), asc(responses.attempt));
+    .orderBy(asc(answersNow.item), asc(answersNow.attempt));
   return lines.map((line): WordLine => {
     const asked = new Set(line.assignment ? (covers.get(String(line.assignment.id)) ?? []) : []);
     const known = (learned.get(line.enrolmentId) ?? [])

@@ -57,13 +57,15 @@ export interface Snapshot {
   /** Sessions of each student, ascending. */
   readonly sessions: FollowedPart<readonly Stretch[]>;
   /** Mastery of each outcome, by student. */
-  readonly masteries: Part<Awaited<ReturnType<typeof readMasteries>>>;
+  readonly masteries: FollowedPart<MasteriesOf>;
   readonly record: Part<ClassRecord>;
   readonly measures: Part<ReadonlyMap<number, StudentMeasures>>;
   readonly weeks: Part<Awaited<ReturnType<typeof readWeeks>>>;
   readonly classWeeks: Part<Awaited<ReturnType<typeof readClassWeeks>>>;
   readonly flags: Part<Awaited<ReturnType<typeof readFlags>>>;
 }
+
+type MasteriesOf = NonNullable<ReturnType<Awaited<ReturnType<typeof readMasteries>>['get']>>;
 
 /** Courses kept at a time: an instructor looks at few, and a large one takes some ten megabytes. */
 const MOST_KEPT = 12;
@@ -181,7 +183,7 @@ function snapshotAt(db: Database, course: CourseRow, marks: Marks, known: Kept |
     workDays: byStudent(old?.workDays, (only) => loadWorkDays(db, course.id, only)),
     opened: byStudent(old?.opened, (only) => readOpened(db, course.id, only)),
     sessions: byStudent(old?.sessions, (only) => readSessions(db, course.id, only)),
-    masteries: evaluated(old?.masteries, () => readMasteries(db, course.id)),
+    masteries: byStudent(stays ? old?.masteries : undefined, (only) => readMasteries(db, course.id, only)),
     measures: evaluated(old?.measures, () => readMeasures(db, course.id)),
     weeks: evaluated(old?.weeks, () => readWeeks(db, course.id)),
     classWeeks: evaluated(old?.classWeeks, () => readClassWeeks(db, course.id)),

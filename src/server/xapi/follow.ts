@@ -4,6 +4,7 @@ import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments } from '@/data/schema';
 import { now } from '../base/clock';
 import { deriveActivity } from '../derive/activity';
+import { refreshMasteries } from '../derive/masteries';
 import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
 import { figuresLine, queueEvaluation, queueRules } from '../derive/outdated';
 import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
@@ -64,8 +65,8 @@ export async function deriveBehind(tx: Access, courseId: number): Promise<number
     .innerJoin(enrolments, and(eq(enrolments.id, behind.enrolmentId), eq(enrolments.courseId, courseId)));
   if (rows.length === 0) return 0;
   const affected = new Map(rows.map((r) => [r.id, r.since.getTime()]));
-  await deriveActivity(tx, await loadCourseModel(tx, courseId), affected, {
-    removed: rows.some((r) => r.removed),
-  });
+  const course = await loadCourseModel(tx, courseId);
+  await deriveActivity(tx, course, affected, { removed: rows.some((r) => r.removed) });
+  await refreshMasteries(tx, course, [...affected.keys()], now());
   return rows.length;
 }

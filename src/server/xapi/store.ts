@@ -12,6 +12,7 @@ import { behind, events, isArriving, isSeen, statements, waiting } from '@/data/
 import { insertMany } from '@/data/write/bulk';
 import { excluded } from '@/data/write/excluded';
 import { keepAttachments, NO_BYTES, sweepAttachments, type Bytes } from './attachments';
+import { takeAnswers } from '@/data/write/answerSteps';
 import { takeBackHandIns, takeHandIns, type HandIn } from '@/data/write/handIns';
 import type { Names } from './people';
 
@@ -238,12 +239,13 @@ interface Inserted {
   readonly at: Date;
 }
 
-/** Writes the events of records. Returns those that were not there. */
+/** Writes the events of records, with the answers to items that they tell of. Returns those that were not there. */
 export async function insertEvents(
-  { orm }: Access,
+  access: Access,
   { courseId, importId, names }: Omit<Batch, 'authority'>,
   known: readonly Placed[],
 ): Promise<Inserted[]> {
+  const { orm } = access;
   const inserted: Inserted[] = [];
   for (let i = 0; i < known.length; i += WRITTEN) {
     const values = known.slice(i, i + WRITTEN).map(({ record, enrolmentId, eventId }) => ({
@@ -268,6 +270,15 @@ export async function insertEvents(
       })
       .returning({ id: events.eventId, enrolmentId: events.enrolmentId, at: events.at });
     inserted.push(...written);
+    const there = new Set(written.map((w) => w.id));
+    await takeAnswers(
+      access,
+      known.slice(i, i + WRITTEN).flatMap(({ record, enrolmentId, eventId }) => {
+        const activityId = names.activityIdOf(record.activity);
+        if (!record.answered || activityId == null || !there.has(eventId)) return [];
+        return [{ courseId, eventId, enrolmentId, activityId, answered: record.answered }];
+      }),
+    );
   }
   return inserted;
 }

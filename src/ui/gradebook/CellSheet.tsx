@@ -165,6 +165,7 @@ function changeWords(c: ChangeView, zone: string): string {
     extend: () =>
       c.after.ownDue == null ? 'extension ended' : `extended to ${dayAndTime(c.after.ownDue, zone)}`,
     'grant attempt': () => 'one more attempt',
+    key: () => `${points(c.before)} → ${points(c.after)}, by another key of an item`,
   };
   return words[c.action]();
 }

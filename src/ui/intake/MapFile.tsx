@@ -23,6 +23,8 @@ const SHAPE_WORDS: Readonly<Record<Shape, string>> = {
   requirements: 'credits or an exam of a student',
   'wide responses': 'a student, with a column for each item',
   responses: 'one answer to one item',
+  items: 'an item, with its key',
+  tests: 'what a test outside the course says of an outcome',
   activities: 'an assignment or a page of the course',
   outcomes: 'a learning outcome',
 };

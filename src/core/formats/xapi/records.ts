@@ -3,10 +3,11 @@ import type { Instant, Seconds } from '../../units';
 import { EVENT_KINDS, type EventKind } from '../../course/kinds';
 import type { ActivityKind } from '../../course/kinds';
 import { parseInstant } from '../../calendar/instant';
+import { answeredBy, type AnsweredItem } from './answered';
 import { LONGEST_SITTING, parseDuration } from './duration';
 import { personKey } from './person';
 import { IDENTIFIERS, type Statement } from './statement';
-import { meaningOf, VOIDED } from './verbs';
+import { ANSWERED, meaningOf, VOIDED } from './verbs';
 
 /** Where we write the event's own id, so that out and in again is the same event. */
 export const EVENT_ID = 'https://ready-lantern.example/xapi/event-id';
@@ -32,6 +33,8 @@ export interface StatementRecord {
   readonly duration: Seconds | null;
   /** Something was handed in by it; points if it states a score. */
   readonly handedIn: { readonly points: number | null } | null;
+  /** An item of the activity was answered by it. */
+  readonly answered: AnsweredItem | null;
 }
 
 export interface CourseActivity {
@@ -108,6 +111,7 @@ export function recordOf(
   const activity = names.map(find).find((a) => a != null) ?? null;
   const meaning = meaningOf(statement.verb.id, activity?.kind ?? null);
   const duration = statement.result?.duration == null ? null : parseDuration(statement.result.duration);
+  const stated = duration?.ok && duration.value <= LONGEST_SITTING ? duration.value : null;
   const own = statement.context?.extensions?.[EVENT_ID];
   const ownKind = EVENT_KINDS.find((k) => k === statement.context?.extensions?.[EVENT_KIND]);
   // What is done on a part of a work (a question of a quiz) does not hand the work in.
@@ -120,7 +124,11 @@ export function recordOf(
     at: at.value,
     kind: ownKind ?? meaning.kind,
     activity: activity?.id ?? null,
-    duration: duration?.ok && duration.value <= LONGEST_SITTING ? duration.value : null,
+    duration: stated,
     handedIn: meaning.handsIn && whole && !ownKind ? { points: pointsOf(statement, activity.points) } : null,
+    answered:
+      statement.verb.id === ANSWERED && activity != null && onActivity && !ownKind
+        ? answeredBy(statement, stated)
+        : null,
   });
 }

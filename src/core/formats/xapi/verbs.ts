@@ -9,6 +9,9 @@ const STREAMS = 'http://activitystrea.ms/schema/1.0/';
 /** The verb by which a statement takes another back (xAPI 1.0.3, part two, 2.3.2). */
 export const VOIDED = `${ADL}voided`;
 
+/** An item was answered. */
+export const ANSWERED = `${ADL}answered`;
+
 interface Meaning {
   readonly kind: EventKind;
   /** The work is handed in by it (on anything but a page, a video or an article). */
@@ -36,7 +39,7 @@ const MEANINGS: Readonly<Record<string, Meaning>> = {
   [`${VIDEO}seeked`]: { kind: 'watch' },
   [`${ADL}interacted`]: { kind: 'practise' },
   [`${ADL}attempted`]: { kind: 'attempt' },
-  [`${ADL}answered`]: { kind: 'attempt' },
+  [ANSWERED]: { kind: 'attempt' },
   [`${ADL}completed`]: { kind: 'submit', handsIn: true },
   [`${ADL}passed`]: { kind: 'submit', handsIn: true },
   [`${ADL}failed`]: { kind: 'submit', handsIn: true },

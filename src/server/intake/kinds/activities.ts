@@ -151,7 +151,7 @@ async function writeActivities(access: Access, course: CourseModel, rows: readon
 
 async function removeWorks({ orm }: Access, ids: readonly number[]): Promise<number> {
   if (ids.length === 0) return 0;
-  const none = ['events', 'scores', 'attempts', 'responses', 'plan_steps'].map(
+  const none = ['events', 'scores', 'attempts', 'items', 'responses', 'plan_steps'].map(
     (table) =>
       sql`not exists (select 1 from ${sql.identifier(table)} t where t.activity_id = ${activities}.id)`,
   );

@@ -1,6 +1,7 @@
 import type { FileKind } from '@/core/course/records';
 import { activitiesKind } from './activities';
 import { gradebookKind } from './gradebook';
+import { itemsKind } from './items';
 import type { IntakeKind } from './kind';
 import { ledgerKinds } from './ledgers';
 import { LEDGER_KINDS } from '@/core/course/records';
@@ -14,6 +15,7 @@ export type Kept = Exclude<FileKind, 'events'>;
 export const KINDS: { readonly [K in Kept]: IntakeKind<K> } = {
   outcomes: outcomesKind,
   activities: activitiesKind,
+  items: itemsKind,
   roster: rosterKind,
   gradebook: gradebookKind,
   ...ledgerKinds,

@@ -10,12 +10,32 @@ import { type Access } from '@/data/database';
 import { type CourseModel } from '@/data/queries/courseModel';
 import { ofStudents } from '@/data/queries/days';
 import { type FileIds } from '@/data/queries/fileIds';
-import { attempts, attendance, referrals, requirements, responses, persons, enrolments } from '@/data/schema';
+import {
+  attempts,
+  attendance,
+  referrals,
+  requirements,
+  responses,
+  persons,
+  enrolments,
+  outsideResults,
+} from '@/data/schema';
 import { upsertMany, deleteMany } from '@/data/write/bulk';
 import { sort } from '../sort';
 import { maybeNumber, maybeText, textField } from './fields';
 import { pointsObjection } from './gradebook';
 import { type Maxima, keyText, toDate, type IntakeKind } from './kind';
+
+/** Database ids of what records name, by the ids of the files. */
+type LedgerIds = FileIds & { readonly outcomeOf: ReadonlyMap<string, number> };
+
+/** The ids of the files by those of the database. */
+interface LedgerNames {
+  readonly activityOf: ReadonlyMap<number, string>;
+  readonly outcomeOf: ReadonlyMap<number, string>;
+}
+
+const outcomeIds = (course: CourseModel) => new Map(course.outcomes.map((o) => [o.externalId, o.id]));
 
 /** How records of a kind are told apart, checked, stored and read back: what its `IntakeKind` is made from. */
 interface Ledger<R> {
@@ -24,16 +44,12 @@ interface Ledger<R> {
   readonly keyOf: (record: R) => string;
   /** The column that an error about the key names. */
   readonly keyField: string;
-  readonly objection: (record: R, maxima: Maxima) => Objection;
+  readonly objection: (record: R, maxima: Maxima, outcomes: ReadonlySet<string>) => Objection;
   readonly table: PgTable & { readonly enrolmentId: AnyPgColumn };
   /** Columns that make a row the same row. */
   readonly keys: readonly AnyPgColumn[];
-  readonly toRow: (record: R, ids: FileIds) => Record<string, unknown>;
-  readonly fromRow: (
-    row: Record<string, unknown>,
-    student: string,
-    activityOf: ReadonlyMap<number, string>,
-  ) => R;
+  readonly toRow: (record: R, ids: LedgerIds) => Record<string, unknown>;
+  readonly fromRow: (row: Record<string, unknown>, student: string, names: LedgerNames) => R;
 }
 
 const place = (ids: FileIds, student: string) => ids.enrolmentOf.get(student)!;
@@ -45,12 +61,13 @@ type AttendanceRow = typeof attendance.$inferSelect;
 type ReferralRow = typeof referrals.$inferSelect;
 type RequirementRow = typeof requirements.$inferSelect;
 type ResponseRow = typeof responses.$inferSelect;
+type ResultRow = typeof outsideResults.$inferSelect;
 
 /** Ties the types of a table's rows to the ledger; they are those that the same table was asked for. */
 const ledger = <R, Row>(
   made: Omit<Ledger<R>, 'fromRow' | 'toRow'> & {
-    readonly toRow: (record: R, ids: FileIds) => Row;
-    readonly fromRow: (row: Row, student: string, activityOf: ReadonlyMap<number, string>) => R;
+    readonly toRow: (record: R, ids: LedgerIds) => Row;
+    readonly fromRow: (row: Row, student: string, names: LedgerNames) => R;
   },
 ): Ledger<R> => made as unknown as Ledger<R>;
 
@@ -75,7 +92,7 @@ const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
       submittedAt: new Date(a.submitted),
       points: a.points,
     }),
-    fromRow: (r, student, activityOf) => ({
+    fromRow: (r, student, { activityOf }) => ({
       student,
       activity: activityOf.get(r.activityId) ?? '',
       number: r.number,
@@ -147,6 +164,9 @@ const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
       answer: yup.string().defined(),
       at: maybeNumber(),
       score: maybeNumber(),
+      // Kept before answers told of them.
+      seconds: maybeNumber().default(null),
+      hints: maybeNumber().default(null),
     }),
     keyOf: (r) => keyText(r.student, r.activity, r.item, r.attempt),
     keyField: 'item_id',
@@ -162,10 +182,37 @@ const LEDGERS: { readonly [K in LedgerKind]: Ledger<RecordOf[K]> } = {
       at: toDate(at),
       ...r,
     }),
-    fromRow: ({ enrolmentId: _, activityId, at, ...r }, student, activityOf) => ({
+    fromRow: ({ enrolmentId: _, activityId, at, ...r }, student, { activityOf }) => ({
       student,
       activity: activityId == null ? null : (activityOf.get(activityId) ?? null),
       at: at?.getTime() ?? null,
+      ...r,
+    }),
+  }),
+  tests: ledger<RecordOf['tests'], ResultRow>({
+    schema: yup.object({
+      student: textField(),
+      outcome: textField(),
+      at: yup.number().required(),
+      share: yup.number().required(),
+      weight: yup.number().required(),
+    }),
+    keyOf: (r) => keyText(r.student, r.outcome, r.at),
+    keyField: 'outcome',
+    objection: (r, _, outcomes) =>
+      outcomes.has(r.outcome) ? null : { field: 'outcome', reason: `there is no outcome “${r.outcome}”` },
+    table: outsideResults,
+    keys: [outsideResults.enrolmentId, outsideResults.outcomeId, outsideResults.at],
+    toRow: ({ student, outcome, at, ...r }, ids) => ({
+      enrolmentId: place(ids, student),
+      outcomeId: ids.outcomeOf.get(outcome)!,
+      at: new Date(at),
+      ...r,
+    }),
+    fromRow: ({ enrolmentId: _, outcomeId, at, ...r }, student, { outcomeOf }) => ({
+      student,
+      outcome: outcomeOf.get(outcomeId) ?? '',
+      at: at.getTime(),
       ...r,
     }),
   }),
@@ -177,7 +224,10 @@ function kindOf<K extends LedgerKind>(kind: K): IntakeKind<K> {
     RecordOf[K]
   >;
   const stored = async ({ orm }: Access, course: CourseModel, enrolmentId?: number) => {
-    const activityOf = new Map(course.activities.map((a) => [a.id, a.externalId]));
+    const names = {
+      activityOf: new Map(course.activities.map((a) => [a.id, a.externalId])),
+      outcomeOf: new Map(course.outcomes.map((o) => [o.id, o.externalId])),
+    };
     const rows = await orm
       .select({ row: getTableColumns(table), student: persons.externalId })
       .from(table)
@@ -186,7 +236,7 @@ function kindOf<K extends LedgerKind>(kind: K): IntakeKind<K> {
       .where(ofStudents(course.row.id, enrolmentId == null ? undefined : [enrolmentId]));
     return new Map(
       rows.map(({ row, student }) => {
-        const record = fromRow(row as unknown as Record<string, unknown>, student, activityOf);
+        const record = fromRow(row as unknown as Record<string, unknown>, student, names);
         return [keyOf(record), record];
       }),
     );
@@ -195,25 +245,28 @@ function kindOf<K extends LedgerKind>(kind: K): IntakeKind<K> {
     keyOf,
     schema,
     stored,
-    plan: async (file, { access, course, students, maxima, waits }) =>
+    plan: async (file, { access, course, students, maxima, outcomes, waits }) =>
       sort<RecordOf[K]>(file.rows, file.rejected, {
         keyOf,
         keyField,
         existing: await stored(access, course),
         same: sameFields,
-        objection: (r) => objection(r, maxima),
+        objection: (r) => objection(r, maxima, outcomes),
         waitsAlready: waits(kind),
         waits: (r) => !students.has(r.student),
         onDifference: 'change',
       }),
-    write: (access, { ids }, changes) =>
-      upsertMany(access, table, keys, written(changes).map((r) => toRow(r, ids)) as never),
-    remove: async (access, { ids }, records) => {
+    write: (access, { ids, course }, changes) => {
+      const all = { ...ids, outcomeOf: outcomeIds(course) };
+      return upsertMany(access, table, keys, written(changes).map((r) => toRow(r, all)) as never);
+    },
+    remove: async (access, { ids, course }, records) => {
+      const all = { ...ids, outcomeOf: outcomeIds(course) };
       await deleteMany(
         access,
         table,
         keys,
-        records.map((r) => toRow(r, ids)),
+        records.map((r) => toRow(r, all)),
       );
       return 0;
     },

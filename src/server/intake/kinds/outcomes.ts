@@ -86,7 +86,7 @@ async function writeOutcomes(access: Access, course: CourseModel, rows: readonly
     where ${outcomes.courseId} = ${course.row.id} and ${outcomes.externalId} = said.id`);
 }
 
-/** Takes outcomes out that nothing covers, has as a part of it or comes after; returns how many stay. */
+/** Takes outcomes out that nothing covers, tests, has as a part of it or comes after; returns how many stay. */
 async function removeOutcomes({ orm }: Access, ids: readonly number[]): Promise<number> {
   let left = [...ids];
   // The lowest go first: what only they rest on can go after them.
@@ -97,6 +97,7 @@ async function removeOutcomes({ orm }: Access, ids: readonly number[]): Promise<
         and(
           inArray(outcomes.id, left),
           sql`not exists (select 1 from activity_outcomes c where c.outcome_id = ${outcomes}.id)`,
+          sql`not exists (select 1 from tests r where r.outcome_id = ${outcomes}.id)`,
           sql`not exists (select 1 from outcomes part where part.parent_id = ${outcomes}.id)`,
           sql`not exists (select 1 from outcomes later where later.course_id = ${outcomes}.course_id
             and later.prerequisites ? ${outcomes}.external_id)`,

@@ -1,0 +1,32 @@
+'use server';
+import * as yup from 'yup';
+import { itemChangeForm } from '@/core/forms/item';
+import { idNumber } from '@/core/forms/rules';
+import { changeItem, previewItemChange, undoItemChange } from '@/server/act/items';
+import { trailOf } from '@/server/look/trail';
+import { asks, changes, courseCode } from './run';
+
+const changeInput = yup.object({ code: courseCode, change: itemChangeForm });
+
+export const previewItemAction = asks(changeInput, (viewer, { code, change }) =>
+  previewItemChange(viewer, code, change),
+);
+
+export const changeItemAction = changes(changeInput, (viewer, { code, change }) =>
+  changeItem(viewer, code, change),
+);
+
+const undoInput = yup.object({ code: courseCode, id: idNumber });
+
+export const undoItemAction = changes(undoInput, (viewer, { code, id }) => undoItemChange(viewer, code, id));
+
+const trailInput = yup.object({
+  code: courseCode,
+  activityId: idNumber,
+  item: yup.string().max(200).required(),
+  enrolmentId: idNumber,
+});
+
+export const trailAction = asks(trailInput, (viewer, { code, activityId, item, enrolmentId }) =>
+  trailOf(viewer, code, activityId, item, enrolmentId),
+);
