@@ -381,7 +381,7 @@ beforeAll(async () => {
     pickAction: {
       input: {
         code,
-        picks: [{ students: [s1, s3], reason: 'behind', about: 'behind', activityId: null }],
+        picks: [{ students: [s1, s3], reason: 'behind', about: 'behind', activityId: null, item: null }],
         source: 'rounds',
         anew: false,
       },

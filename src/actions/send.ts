@@ -14,6 +14,7 @@ const text = textForm.shape({
   reason: yup.string().max(300).defined(),
   about,
   activityId: idNumber.nullable().defined(),
+  item: yup.string().max(200).nullable().optional(),
   recipients: yup
     .array(
       part({

@@ -13,6 +13,7 @@ const pickInput = yup.object({
         reason: yup.string().max(300).required(),
         about,
         activityId: idNumber.nullable().defined(),
+        item: yup.string().max(200).nullable().defined(),
       }),
     )
     .max(500)

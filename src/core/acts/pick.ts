@@ -24,14 +24,18 @@ export interface Picked {
   readonly about: About;
   /** The assignment it is about, if it is one. */
   readonly activityId: number | null;
+  /** The item of it that they answered, if it is one. */
+  readonly item: string | null;
 }
 
 export const pickedFor = (
   reason: string,
   about: About = 'other',
   activityId: number | null = null,
+  item: string | null = null,
 ): Picked => ({
   reason,
   about,
   activityId,
+  item,
 });

@@ -1,3 +1,5 @@
+import { groupBy } from '../groupBy';
+
 /** A number with what stands behind it: “3.4 m”. */
 export interface NumericAnswer {
   readonly value: number;
@@ -59,16 +61,17 @@ export function leanOf(right: readonly string[], wrong: readonly string[]): Lean
   const under = values.filter((v) => v.value < least).length;
   const over = values.filter((v) => v.value > most).length;
   const unitOnly = values.filter((v) => keys.some((k) => k.value === v.value)).length;
+  return said({ under, over, unitOnly });
+}
+
+/** What can be said of so many under and over. */
+function said(of: Omit<Lean, 'says'>): Lean {
+  const { under, over } = of;
   const n = under + over;
   const side = under >= over ? 'under' : 'over';
   const share = n === 0 ? 0 : Math.max(under, over) / n;
-  const says =
-    n >= ENOUGH && signTest(under, over) <= CHANCE && share >= SHARE
-      ? side
-      : n >= FEW && n < ENOUGH && share === 1
-        ? (`few ${side}` as const)
-        : null;
-  return { under, over, unitOnly, says };
+  if (n >= ENOUGH && signTest(under, over) <= CHANCE && share >= SHARE) return { ...of, says: side };
+  return { ...of, says: n >= FEW && n < ENOUGH && share === 1 ? `few ${side}` : null };
 }
 
 /** How that is said. */
@@ -86,4 +89,29 @@ export function leanText({ under, over, unitOnly, says }: Lean): string | null {
   if (parts.length === 0) return null;
   const text = parts.join('; ');
   return `${text[0]!.toUpperCase()}${text.slice(1)}.`;
+}
+
+/** A wrong first answer to an item that asks for a number, with what is right. */
+export interface WrongNumber {
+  readonly student: number;
+  readonly answer: string;
+  readonly right: readonly string[];
+}
+
+/**
+ * Whose wrong numbers lean to one side across items, with how that is said: the rules are those of one item. Students in the
+ * order in which they first occur.
+ */
+export function leansOfStudents(
+  wrong: readonly WrongNumber[],
+): { student: number; text: string; few: boolean }[] {
+  return [...groupBy(wrong, (w) => w.student)].flatMap(([student, own]) => {
+    const sides = own.map((w) => leanOf(w.right, [w.answer]));
+    const sum = (pick: (l: Lean) => number) => sides.reduce((total, l) => total + (l ? pick(l) : 0), 0);
+    const lean = said({ under: sum((l) => l.under), over: sum((l) => l.over), unitOnly: 0 });
+    if (lean.says == null) return [];
+    const [side, n] = [lean.says.endsWith('under') ? 'under' : 'over', lean.under + lean.over];
+    const most = Math.max(lean.under, lean.over);
+    return [{ student, text: `${side} in ${most} of ${n}`, few: lean.says.startsWith('few') }];
+  });
 }

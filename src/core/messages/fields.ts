@@ -15,6 +15,7 @@ export const MERGE_FIELDS = [
   'outcome',
   'due',
   'not opened yet',
+  'my answer',
   'instructor',
 ] as const;
 export type MergeField = (typeof MERGE_FIELDS)[number];
@@ -38,6 +39,8 @@ export interface MergeFacts {
     readonly due: string | null;
     /** Pages and practice for it that they have not opened. */
     readonly notOpened: readonly string[];
+    /** What they answered to the item that they were selected for. */
+    readonly answer: string | null;
   } | null;
   /** The outcomes of that assignment, else the one they need most. */
   readonly outcomes: readonly string[];
@@ -65,6 +68,7 @@ export function mergeValues(facts: MergeFacts): MergeValues {
     outcome: facts.outcomes.length > 0 ? listed(facts.outcomes) : null,
     due: facts.assignment?.due ?? null,
     'not opened yet': facts.assignment?.notOpened.length ? listed(facts.assignment.notOpened) : null,
+    'my answer': facts.assignment?.answer ?? null,
     instructor: facts.instructorName,
   };
 }

@@ -21,6 +21,7 @@ const facts: MergeFacts = {
     score: '4 of 10',
     due: 'Sun 22 Nov 23:59',
     notOpened: ['Reading a tide table'],
+    answer: null,
   },
   outcomes: ['Tidal heights', 'Tidal streams'],
   instructorName: 'Ines Calloway',

@@ -51,6 +51,8 @@ export interface SendInput {
   readonly reason: string;
   readonly about: About;
   readonly activityId: number | null;
+  /** The item of it that the recipients answered, if it is about one. */
+  readonly item?: string | null;
   readonly recipients: readonly {
     readonly enrolmentId: number;
     readonly plan: readonly StepForm[] | null;

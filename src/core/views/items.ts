@@ -1,5 +1,8 @@
+import type { GridRow } from '../items/grid';
 import type { QuizLook } from '../items/look';
+import type { ItemOption, Treatment } from '../items/treatment';
 import type { ViewFrame } from './frame';
+import type { ItemChangeMade } from './itemChange';
 
 /** An assignment with answers to its items. */
 export interface QuizChoice {
@@ -15,8 +18,45 @@ export interface ItemsView extends ViewFrame {
   /** The one that is looked at; null where no answers are known. */
   readonly quiz: QuizChoice | null;
   readonly look: QuizLook;
-  /** Items with answers that are not scored yet. */
+  /** Items with answers that are not scored yet, and those that count for nobody. */
   readonly unscored: readonly string[];
+  readonly dropped: readonly string[];
+  /** What is known of the items beside their answers, by item. */
+  readonly known: Readonly<Record<string, KnownItem>>;
+  /** Changes of keys, the latest first. */
+  readonly changes: readonly (ItemChangeMade & { readonly item: string })[];
+  /** Whether whoever looks may change a key. */
+  readonly mayGrade: boolean;
+  /** Students with answers that came faster than their items can be read, and how many these are. */
+  readonly quick: { readonly students: readonly number[]; readonly answers: number };
+  /** Students whose answers have no relation to the items. */
+  readonly random: readonly number[];
+  /** Whose wrong numbers lean to one side, over all assignments of the course. */
+  readonly leans: readonly { readonly student: number; readonly text: string; readonly few: boolean }[];
+  /** Answers of each student, where they are asked for. */
+  readonly grid: readonly ItemGridRow[];
   /** Names of whoever answered, by id. */
   readonly names: Readonly<Record<number, string>>;
+}
+
+/** What is known of an item beside its answers. */
+export interface KnownItem {
+  readonly stem: string | null;
+  readonly options: readonly ItemOption[];
+  readonly keys: readonly string[];
+  readonly explanation: string | null;
+  readonly treatment: Treatment;
+  readonly rev: number;
+}
+
+/** A student with their answers to the items of a quiz. */
+export interface ItemGridRow {
+  readonly enrolmentId: number;
+  readonly studentId: string;
+  readonly given: string;
+  readonly family: string;
+  readonly section: string | null;
+  /** Share of the items that were right at once. */
+  readonly right: number;
+  readonly cells: GridRow;
 }

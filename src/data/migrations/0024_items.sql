@@ -81,6 +81,8 @@ CREATE TABLE "tests" (
 	CONSTRAINT "tests_enrolment_id_outcome_id_at_pk" PRIMARY KEY("enrolment_id","outcome_id","at")
 );
 --> statement-breakpoint
+ALTER TABLE "messages" ADD COLUMN "item" text;--> statement-breakpoint
+ALTER TABLE "tray_items" ADD COLUMN "item" text;--> statement-breakpoint
 ALTER TABLE "responses" ADD COLUMN "seconds" double precision;--> statement-breakpoint
 ALTER TABLE "responses" ADD COLUMN "hints" integer;--> statement-breakpoint
 ALTER TABLE "outcome_priors" ADD CONSTRAINT "outcome_priors_outcome_id_outcomes_id_fk" FOREIGN KEY ("outcome_id") REFERENCES "public"."outcomes"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

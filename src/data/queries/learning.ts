@@ -9,6 +9,7 @@ import {
   type ItemNorm,
   type SetAnswer,
 } from '@/core/items/effort';
+import type { WrongNumber } from '@/core/items/lean';
 import {
   AFTER_HINT,
   type AnsweredAttempt,
@@ -16,7 +17,7 @@ import {
   type OutsideEvidence,
 } from '@/core/outcomes/evidence';
 import type { Access } from '@/data/database';
-import { activities, answersNow, enrolments, itemNorms, outsideResults } from '@/data/schema';
+import { activities, answersNow, enrolments, itemNorms, items, outsideResults } from '@/data/schema';
 import { idsIn } from './idsIn';
 import { ofStudents } from './days';
 
@@ -195,4 +196,24 @@ async function readOutside(
     })),
     (r) => r.student,
   );
+}
+
+/** Wrong first answers of the students of a course to items that ask for a number, with what is right. */
+export async function readWrongNumbers({ orm }: Access, courseId: number): Promise<WrongNumber[]> {
+  const rows = await orm
+    .select({ student: enrolmentId, answer, right: items.keys })
+    .from(answersNow)
+    .innerJoin(enrolments, eq(enrolments.id, enrolmentId))
+    .innerJoin(items, and(eq(items.activityId, activityId), eq(items.item, item)))
+    .where(
+      and(
+        eq(enrolments.courseId, courseId),
+        eq(attempt, 1),
+        sql`${score} < 1`,
+        sql`jsonb_array_length(${items.options}) = 0`,
+        sql`exists (select 1 from jsonb_array_elements_text(${items.keys}) k where k ~ '^\\s*[+-]?[0-9.,]')`,
+      ),
+    )
+    .orderBy(enrolmentId);
+  return rows.map((r) => ({ ...r, right: r.right ?? [] }));
 }

@@ -11,6 +11,7 @@ export async function trayOf({ orm }: Access, userId: string, courseId: number):
       reason: trayItems.reason,
       about: trayItems.about,
       activityId: trayItems.activityId,
+      item: trayItems.item,
       source: trayItems.source,
     })
     .from(trayItems)

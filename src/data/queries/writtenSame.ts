@@ -18,6 +18,7 @@ export async function writtenSame(
       id: recipients.enrolmentId,
       about: messages.about,
       activityId: messages.activityId,
+      item: messages.item,
       reason: messages.reason,
       at: max(messages.createdAt),
     })
@@ -30,11 +31,11 @@ export async function writtenSame(
         inArray(recipients.enrolmentId, [...pickedOf.keys()]),
       ),
     )
-    .groupBy(recipients.enrolmentId, messages.about, messages.activityId, messages.reason);
+    .groupBy(recipients.enrolmentId, messages.about, messages.activityId, messages.item, messages.reason);
   const found = new Map<number, Instant>();
-  for (const { id, about, activityId, reason, at } of rows) {
+  for (const { id, at, ...said } of rows) {
     const picked = pickedOf.get(id);
-    const same = picked != null && isSameMatter(picked, { about, activityId, reason });
+    const same = picked != null && isSameMatter(picked, said);
     if (same && at) found.set(id, Math.max(found.get(id) ?? -Infinity, at.getTime()));
   }
   return found;

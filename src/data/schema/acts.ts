@@ -42,6 +42,8 @@ export const messages = pgTable(
     reason: text('reason').notNull(),
     about: text('about').$type<About>().notNull().default('other'),
     activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
+    /** The item of it that the recipients answered. */
+    item: text('item'),
     createdAt: at('created_at').notNull(),
     /** When it is to go. Until it has gone, nobody reads it and it can be called back. */
     goesAt: at('goes_at'),
@@ -223,6 +225,8 @@ export const trayItems = pgTable(
     reason: text('reason').notNull(),
     about: text('about').$type<About>().notNull().default('other'),
     activityId: integer('activity_id').references(() => activities.id, { onDelete: 'set null' }),
+    /** The item of it that they answered. */
+    item: text('item'),
     /** The view they were selected in. */
     source: text('source').notNull().default(''),
     at: at('at').notNull(),

@@ -195,11 +195,12 @@ export async function callBack(viewer: Viewer, code: string, messageId: number):
       tx,
       viewer,
       course.id,
-      copies.map(({ enrolmentId, message: { reason, about, activityId } }) => ({
+      copies.map(({ enrolmentId, message: { reason, about, activityId, item } }) => ({
         enrolmentId,
         reason,
         about,
         activityId,
+        item,
       })),
     );
     return copies.length;

@@ -28,6 +28,7 @@ import { fillDoc } from '@/core/messages/fillDoc';
 import { faultsIn } from '@/core/people/savedAudience';
 import type { Selection } from '@/core/rules/selection';
 import { DAY_MS, type Instant } from '@/core/units';
+import { answersTo } from '@/data/queries/responses';
 import { withoutCopies } from '@/data/queries/withoutCopies';
 import { writtenSame } from '@/data/queries/writtenSame';
 import { classTraits } from '../snapshot/traits';
@@ -54,7 +55,7 @@ export async function recipientFacts(
   const titleOf = titlesOf(model);
   const reasons = await openReasons(snapshot, ids);
   const pickedOf = new Map(
-    chosen.map(({ enrolmentId, reason, about, activityId }): [number, Picked] => {
+    chosen.map(({ enrolmentId, reason, about, activityId, item }): [number, Picked] => {
       // Without a reason of its own the weightiest flag says what it is about.
       const flag = reasons.get(enrolmentId)?.[0]?.kind;
       return [
@@ -63,6 +64,7 @@ export async function recipientFacts(
           reason: reason || (flag ?? 'written to alone'),
           about: about === 'other' ? (flag ?? 'other') : about,
           activityId,
+          item,
         },
       ];
     }),
@@ -74,6 +76,7 @@ export async function recipientFacts(
   const learned = await snapshot.masteries();
   const opened = await snapshot.opened();
   const db = await database();
+  const answerOf = await givenAnswers(db, [...pickedOf.values()]);
   const same = await writtenSame(db, course.id, pickedOf, now() - COOL_DOWN_DAYS * DAY_MS);
   const quiet = await withoutCopies(
     db,
@@ -112,6 +115,7 @@ export async function recipientFacts(
                   : null,
               due: dueWords(dueFor({ due: activity.dueAt?.getTime() ?? null }, score), course.zone),
               notOpened: notOpened(model, activity.id, opened.get(id)),
+              answer: answerOf(id, picked),
             }
           : null,
         outcomes: activity ? outcomeTitles(model, activity.id) : weakest ? [weakest.title] : [],
@@ -124,6 +128,20 @@ export async function recipientFacts(
       lastSame: same.get(id) ?? null,
     };
   });
+}
+
+/** What those who were selected for an item answered to it at first; null where they answered nothing. */
+async function givenAnswers(access: Access, picked: readonly Picked[]) {
+  const asked = new Map(
+    picked.flatMap((p) => (p.item == null || p.activityId == null ? [] : [[`${p.activityId} ${p.item}`, p]])),
+  );
+  const answers = new Map<string, string>();
+  for (const { activityId, item } of asked.values())
+    for (const a of await answersTo(access, activityId!))
+      if (a.item === item && a.attempt === 1)
+        answers.set(`${a.student} ${activityId} ${item}`, a.answer.trim());
+  return (student: number, { activityId, item }: Picked): string | null =>
+    answers.get(`${student} ${activityId} ${item}`) || null;
 }
 
 const dueWords = (due: Instant | null, zone: string): string | null =>
@@ -183,12 +201,18 @@ export async function filledCopies(
   { input, doc }: Text,
   { proposes = false } = {},
 ): Promise<{ readonly copies: OwnCopy[]; readonly faults: ReadonlyMap<number, string> }> {
-  const { reason, about, activityId } = input;
+  const { reason, about, activityId, item = null } = input;
   const snapshot = await snapshotOf(course);
   const model = await snapshot.model();
   if (activityId != null && !model.activities.some((a) => a.id === activityId))
     throw invalid('There is no such assignment in this course.');
-  const chosen = input.recipients.map((r) => ({ enrolmentId: r.enrolmentId, reason, about, activityId }));
+  const chosen = input.recipients.map((r) => ({
+    enrolmentId: r.enrolmentId,
+    reason,
+    about,
+    activityId,
+    item,
+  }));
   const people = await recipientFacts(viewer, course, chosen);
   if (people.length !== chosen.length) throw invalid('Somebody among the recipients is not in this course.');
   const today = localDate(now(), course.zone);
@@ -280,6 +304,7 @@ export async function storeMessage(
       reason: input.reason,
       about: input.about,
       activityId: input.activityId,
+      item: input.item,
       createdAt: nowDate(),
       goesAt: goesAt == null ? null : new Date(goesAt),
       offersTalk,

@@ -53,7 +53,7 @@ export async function addToTray(
     const before = await trayOf(tx, viewer.userId, course.id);
     if (anew) await removeFromTray(tx, viewer, course, null);
     const rows = new Map(
-      picks.flatMap(({ students, reason, about, activityId }) =>
+      picks.flatMap(({ students, reason, about, activityId, item }) =>
         students.map((enrolmentId) => [
           enrolmentId,
           {
@@ -63,6 +63,7 @@ export async function addToTray(
             reason,
             about,
             activityId,
+            item,
             source,
             at: nowDate(),
           },

@@ -1,6 +1,7 @@
 import { activityTable } from '@/core/tables/activity';
 import { gradebookTable } from '@/core/tables/gradebook';
 import { peopleTable, workListTable } from '@/core/tables/lists';
+import { itemGridTable } from '@/core/tables/itemGrid';
 import { itemsTable } from '@/core/tables/items';
 import { outcomesTable } from '@/core/tables/outcomes';
 import { resourcesTable } from '@/core/tables/resources';
@@ -48,6 +49,12 @@ export async function exportTable(
     }
     case 'items':
       return sheetOf(itemsTable, await itemsView(viewer, code, { ...asked, work: workIn(asked) }), asked);
+    case 'answers':
+      return sheetOf(
+        itemGridTable,
+        await itemsView(viewer, code, { ...asked, work: workIn(asked), tab: 'students' }),
+        asked,
+      );
     case 'outcomes':
       return sheetOf(outcomesTable, await outcomesView(viewer, code, asked), asked);
     case 'week':

@@ -1,21 +1,33 @@
-import { inArray } from 'drizzle-orm';
+import { desc, eq, inArray } from 'drizzle-orm';
+import { listed } from '@/core/format';
 import { groupBy } from '@/core/groupBy';
+import { isAtRandom, isTooQuick, type ItemNorm } from '@/core/items/effort';
+import { answerGrid } from '@/core/items/grid';
+import { leansOfStudents } from '@/core/items/lean';
 import { lookAtQuiz } from '@/core/items/look';
-import { sittingOf } from '@/core/items/sittings';
-import type { ItemsView, QuizChoice } from '@/core/views/items';
-import { answersTo } from '@/data/queries/responses';
-import { answersNow } from '@/data/schema';
+import type { Keys } from '@/core/items/rekey';
+import { sittingOf, type RecordedAnswer } from '@/core/items/sittings';
+import { sameKeys, type ItemKey } from '@/core/items/treatment';
+import type { ItemGridRow, ItemsView, KnownItem, QuizChoice } from '@/core/views/items';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
+import type { Access } from '@/data/database';
+import { readItemNorms, readWrongNumbers } from '@/data/queries/learning';
+import { answersTo, itemsOf, type ItemRow } from '@/data/queries/responses';
+import { answersNow, itemChanges, user } from '@/data/schema';
 import { database } from '../base/database';
-import { type Viewer } from '../access/viewer';
+import { mayIn, type Viewer } from '../access/viewer';
 import { openView } from './frame';
 import { type AskedScope } from './scope';
 
+/** What an address asks of the items. */
+export interface AskedItems extends AskedScope {
+  readonly work?: number;
+  /** `students` for the answers of each student. */
+  readonly tab?: string | null;
+}
+
 /** The items of a quiz and their answers; without one asked for, of the latest that is over. */
-export async function itemsView(
-  viewer: Viewer,
-  code: string,
-  asked: AskedScope & { readonly work?: number },
-): Promise<ItemsView> {
+export async function itemsView(viewer: Viewer, code: string, asked: AskedItems): Promise<ItemsView> {
   const { course, people, scope, frame } = await openView(viewer, code, asked);
   const db = await database();
   const shown = new Map(people.map((p) => [p.enrolmentId, p.name]));
@@ -41,14 +53,111 @@ export async function itemsView(
   // Of one that is still open only some answers are there.
   const quiz =
     quizzes.find((q) => q.id === asked.work) ?? quizzes.find((q) => over.has(q.id)) ?? quizzes[0] ?? null;
-  const rows = quiz ? await answersTo(db, quiz.id) : [];
-  const sitting = sittingOf(rows.filter((r) => shown.has(r.student)));
+  const rows = quiz ? (await answersTo(db, quiz.id)).filter((r) => shown.has(r.student)) : [];
+  const stored = quiz ? await itemsOf(db, quiz.id) : [];
+  const norms = quiz ? await readItemNorms(db, quiz.id) : new Map<string, ItemNorm>();
+  const sitting = sittingOf(rows, keysOf(stored));
+  const quick = rows.filter((r) => isTooQuick(r.seconds, norms.get(r.item)));
   return {
     ...frame,
     quizzes,
     quiz,
     look: lookAtQuiz(sitting),
     unscored: sitting.unscored,
-    names: Object.fromEntries(sitting.students.map((id) => [id, shown.get(id)!])),
+    dropped: sitting.dropped,
+    known: knownItems(stored, sitting.items),
+    changes: quiz ? await changesOf(db, quiz.id) : [],
+    mayGrade: await mayIn(viewer, 'grade', course.row.id),
+    quick: { students: [...new Set(quick.map((r) => r.student))], answers: quick.length },
+    random: atRandom(rows, norms),
+    leans: leansOfStudents(await readWrongNumbers(db, course.row.id)).filter((l) => shown.has(l.student)),
+    grid: asked.tab === 'students' ? gridRows(people, rows, norms) : [],
+    names: Object.fromEntries(shown),
   };
+}
+
+const keysOf = (stored: readonly ItemRow[]): Keys => new Map(stored.map((i) => [i.item, i]));
+
+/** What is known of each item that was answered: what was told of it, or else what its answers say is right. */
+function knownItems(
+  stored: readonly ItemRow[],
+  sat: ReturnType<typeof sittingOf>['items'],
+): Record<string, KnownItem> {
+  const keys = new Map(sat.map((i) => [i.item, i.keys ?? []]));
+  const known = stored.map(({ item, stem, options, explanation, treatment, rev, keys: own }) => ({
+    item,
+    of: { stem, options, explanation, treatment, rev, keys: own ?? keys.get(item) ?? [] },
+  }));
+  const told = new Set(stored.map((i) => i.item));
+  const others = sat
+    .filter((i) => !told.has(i.item))
+    .map(({ item, keys: own = [] }) => ({
+      item,
+      of: { stem: null, options: [], explanation: null, treatment: 'scored' as const, rev: 0, keys: own },
+    }));
+  return Object.fromEntries([...known, ...others].map(({ item, of }) => [item, of]));
+}
+
+/** Students with a sitting whose answers have no relation to the items. */
+function atRandom(rows: readonly RecordedAnswer[], norms: ReadonlyMap<string, ItemNorm>): number[] {
+  const scored = rows.flatMap((r) => {
+    const norm = norms.get(r.item);
+    return r.score == null || !norm ? [] : [{ ...r, score: r.score, norm }];
+  });
+  const sets = groupBy(scored, (r) => `${r.student} ${r.attempt}`);
+  return [...new Set([...sets.values()].flatMap((set) => (isAtRandom(set) ? [set[0]!.student] : [])))];
+}
+
+function gridRows(
+  people: readonly RosterEntry[],
+  rows: readonly RecordedAnswer[],
+  norms: ReadonlyMap<string, ItemNorm>,
+): ItemGridRow[] {
+  const grid = answerGrid(rows, norms);
+  const asked = new Set(rows.map((r) => r.item)).size;
+  return people.flatMap((person) => {
+    const cells = grid.get(person.enrolmentId);
+    if (!cells) return [];
+    const right = Object.values(cells).filter((c) => c.first != null && c.first >= 1).length / asked;
+    return [{ ...rowPerson(person), right, cells }];
+  });
+}
+
+/** What a change did, in words. */
+function changeWords(before: ItemKey, after: ItemKey): string {
+  if (before.treatment !== after.treatment) {
+    if (after.treatment === 'dropped') return 'dropped, it counts for nobody';
+    if (after.treatment === 'given') return 'everybody has the point';
+    return 'counts again';
+  }
+  if (sameKeys(before.keys, after.keys)) return 'as it was';
+  const added = (after.keys ?? []).filter((k) => !before.keys?.includes(k));
+  const gone = (before.keys ?? []).filter((k) => !after.keys?.includes(k));
+  if (gone.length === 0) return `${listed(added.map((k) => `“${k}”`))} is right, too`;
+  return `the key is ${listed((after.keys ?? []).map((k) => `“${k}”`))}, no longer ${listed(gone.map((k) => `“${k}”`))}`;
+}
+
+async function changesOf({ orm }: Access, activityId: number): Promise<ItemsView['changes']> {
+  const rows = await orm
+    .select({ change: itemChanges, by: user.name })
+    .from(itemChanges)
+    .leftJoin(user, eq(user.id, itemChanges.userId))
+    .where(eq(itemChanges.activityId, activityId))
+    .orderBy(desc(itemChanges.id));
+  const seen = new Set<string>();
+  return rows.map(({ change, by }) => {
+    const undone = change.undoneAt != null;
+    const canUndo = !undone && !seen.has(change.item);
+    if (!undone) seen.add(change.item);
+    return {
+      id: change.id,
+      item: change.item,
+      at: change.at.getTime(),
+      by,
+      words: changeWords(change.before, change.after),
+      moved: change.moved,
+      undone,
+      canUndo,
+    };
+  });
 }

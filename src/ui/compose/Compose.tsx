@@ -198,6 +198,7 @@ export function Compose({ view, withPlan, start }: Props) {
             reason: b.reason,
             about: b.about,
             activityId: b.activityId,
+            item: b.item,
             recipients: b.ids.map((enrolmentId) => ({
               enrolmentId,
               plan: stepsOf(enrolmentId)?.map(toStepInput) ?? null,

@@ -60,6 +60,7 @@ export interface Block {
   readonly key: string;
   readonly about: About;
   readonly activityId: number | null;
+  readonly item: string | null;
   /** Why they were selected, in words. */
   readonly reason: string;
   readonly ids: readonly number[];
@@ -67,15 +68,18 @@ export interface Block {
 
 /** Recipients by what they were selected for, each a block with a text of its own; or all in one. */
 export function blocksOf(recipients: readonly ComposeRecipient[], asOne: boolean): Block[] {
-  const keyOf = ({ picked: { about, activityId } }: ComposeRecipient) =>
-    asOne ? 'all' : `${about} ${activityId ?? ''}`;
+  const keyOf = ({ picked: { about, activityId, item } }: ComposeRecipient) =>
+    asOne ? 'all' : `${about} ${activityId ?? ''}${item == null ? '' : ` ${item}`}`;
   return [...groupBy(recipients, keyOf)].map(([key, list]) => {
-    const { about, activityId } = list[0]!.picked;
-    const same = list.every((r) => r.picked.about === about && r.picked.activityId === activityId);
+    const { about, activityId, item } = list[0]!.picked;
+    const same = list.every(
+      ({ picked: p }) => p.about === about && p.activityId === activityId && p.item === item,
+    );
     return {
       key,
       about: same ? about : 'other',
       activityId: same ? activityId : null,
+      item: same ? item : null,
       reason: [...new Set(list.map((r) => r.picked.reason))].join('; ').slice(0, 300),
       ids: list.map((r) => r.enrolmentId),
     };

@@ -1,10 +1,13 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { counted, oneDigit } from '@/core/format';
 import type { ItemLook } from '@/core/items/look';
 import { LEAST_SITTERS } from '@/core/items/look';
+import { itemGridTable } from '@/core/tables/itemGrid';
 import { itemsTable } from '@/core/tables/items';
 import type { ItemsView } from '@/core/views/items';
 import { Button } from '../parts/Button';
+import { Chips } from '../parts/Chips';
 import { Choose } from '../parts/Choose';
 import { Definition } from '../parts/Definition';
 import { DataTable } from '../parts/DataTable';
@@ -14,7 +17,16 @@ import { address, useAddress } from '../parts/useAddress';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { ItemAnswers } from './ItemAnswers';
 
-const ADDRESS = address({ work: null, item: null, sort: itemsTable.usual });
+const ADDRESS = address({
+  work: null,
+  item: null,
+  tab: 'items',
+  order: null,
+  sort: itemsTable.usual,
+  by: itemGridTable.usual,
+});
+const AnswerGrid = dynamic(() => import('./AnswerGrid'));
+const ItemNotes = dynamic(() => import('./ItemNotes'));
 
 /** The items of a quiz: which call for a look, and what was answered. */
 export function Items({ view }: { readonly view: ItemsView }) {
@@ -23,6 +35,7 @@ export function Items({ view }: { readonly view: ItemsView }) {
   const { asked, ask, note } = useAddress(ADDRESS);
   const opened = look.items.find((i) => i.item === asked.item) ?? null;
   const calls = look.items.filter((i) => i.call != null);
+  const isGrid = asked.tab === 'students';
   return (
     <>
       <ViewHead title={headline(view, calls)}>
@@ -54,8 +67,25 @@ export function Items({ view }: { readonly view: ItemsView }) {
               options={quizzes.map((q) => ({ value: String(q.id), label: `${q.title} (${q.students})` }))}
               onChange={(work) => ask({ work, item: null })}
             />
+            <Chips
+              label="Look at"
+              value={asked.tab === 'students' ? 'students' : 'items'}
+              options={[
+                { value: 'items', label: 'Items', count: look.k },
+                { value: 'students', label: 'Answers of each student', count: quiz.students },
+              ]}
+              onChange={(tab) => ask({ tab })}
+            />
             <span className="ml-auto">
-              <ExportLinks code={code} list="items" extra={{ work: String(quiz.id), sort: asked.sort }} />
+              {isGrid ? (
+                <ExportLinks
+                  code={code}
+                  list="answers"
+                  extra={{ work: String(quiz.id), order: asked.order, sort: asked.by }}
+                />
+              ) : (
+                <ExportLinks code={code} list="items" extra={{ work: String(quiz.id), sort: asked.sort }} />
+              )}
             </span>
           </div>
           {look.n < LEAST_SITTERS ? (
@@ -63,7 +93,16 @@ export function Items({ view }: { readonly view: ItemsView }) {
               Under {LEAST_SITTERS} students no item is judged: the figures rest on too few.
             </p>
           ) : null}
-          {calls.length > 0 && !opened ? (
+          {isGrid ? (
+            <AnswerGrid
+              view={view}
+              order={asked.order}
+              onOrder={(order) => note({ order })}
+              sort={asked.by}
+              onSort={(by) => note({ by })}
+            />
+          ) : null}
+          {!isGrid && calls.length > 0 && !opened ? (
             <Panel className="border-l-amber mb-3 border-l-[3px] px-3 py-2">
               <ul aria-label="Items that call for a look">
                 {calls.map((i) => (
@@ -77,28 +116,33 @@ export function Items({ view }: { readonly view: ItemsView }) {
               </ul>
             </Panel>
           ) : null}
-          {opened ? <ItemAnswers view={view} item={opened} onClose={() => note({ item: null })} /> : null}
-          <DataTable
-            label="Items"
-            columns={itemsTable.columns(view, {})}
-            show={{
-              item: (r: ItemLook) => (
-                <Button
-                  small
-                  look="quiet"
-                  aria-expanded={r.item === asked.item}
-                  onClick={() => note({ item: r.item === asked.item ? null : r.item })}
-                >
-                  {r.item}
-                </Button>
-              ),
-            }}
-            rows={itemsTable.rows(view, {})}
-            idOf={(r) => r.item}
-            start={asked.sort}
-            onSort={(sort) => note({ sort })}
-            empty="No item of it is scored yet."
-          />
+          {!isGrid && opened ? (
+            <ItemAnswers view={view} item={opened} onClose={() => note({ item: null })} />
+          ) : null}
+          {isGrid ? null : (
+            <DataTable
+              label="Items"
+              columns={itemsTable.columns(view, {})}
+              show={{
+                item: (r: ItemLook) => (
+                  <Button
+                    small
+                    look="quiet"
+                    aria-expanded={r.item === asked.item}
+                    onClick={() => note({ item: r.item === asked.item ? null : r.item })}
+                  >
+                    {r.item}
+                  </Button>
+                ),
+              }}
+              rows={itemsTable.rows(view, {})}
+              idOf={(r) => r.item}
+              start={asked.sort}
+              onSort={(sort) => note({ sort })}
+              empty="No item of it is scored yet."
+            />
+          )}
+          {isGrid ? null : <ItemNotes view={view} />}
           {unscored.length > 0 ? (
             <p className="text-muted mt-2 text-[13px]">
               Not scored yet, and so left out: {unscored.join(', ')}.

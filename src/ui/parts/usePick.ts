@@ -84,11 +84,12 @@ export function usePick({
       const dropped = await dropAction({ code, students: [...out] });
       if (!anew || !dropped.ok || before.length === 0) return dropped;
       show({ students: had, how: 'add' });
-      const alike = groupBy(before, (item) => `${item.activityId} ${item.about} ${item.reason}`);
+      const alike = groupBy(before, (item) => `${item.activityId} ${item.item} ${item.about} ${item.reason}`);
       const picks = [...alike.values()].map((list) => ({
         reason: list[0]!.reason,
         about: list[0]!.about,
         activityId: list[0]!.activityId,
+        item: list[0]!.item,
         students: list.map((item) => item.enrolmentId),
       }));
       return pickAction({ code, picks, source: trayFrom ?? '', anew: false });

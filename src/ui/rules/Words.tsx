@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { closeWordAction } from '@/actions/rules';
-import type { Picked } from '@/core/acts/pick';
+import { pickedFor } from '@/core/acts/pick';
 import { counted, listed } from '@/core/format';
 import type { ViewFrame } from '@/core/views/frame';
 import type { WordLine } from '@/core/views/rules';
@@ -29,11 +29,7 @@ export function Words({
   const { pickAll, busy: picking } = usePick(frame);
   if (lines.length === 0 && waiting === 0) return null;
   const write = (line: WordLine) => {
-    const picked: Picked = {
-      reason: `rule: ${line.rule}`,
-      about: line.about,
-      activityId: line.assignment?.id ?? null,
-    };
+    const picked = pickedFor(`rule: ${line.rule}`, line.about, line.assignment?.id ?? null);
     void pickAll([{ ...picked, students: [line.enrolmentId] }], {
       alone: true,
       then: () => router.push(`/c/${code}/compose`),

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { itemsView } from '@/server/look/items';
 import { Items } from '@/ui/items/Items';
 import { page } from '../../../../page-guard';
-import { askedScope, wholeNumber, type PageProps } from '../../../../query';
+import { askedScope, oneOf, wholeNumber, type PageProps } from '../../../../query';
 
 export const metadata: Metadata = { title: 'Items' };
 
@@ -10,7 +10,7 @@ export default async function ItemsPage({ params, searchParams }: PageProps<{ co
   const { code } = await params;
   const query = await searchParams;
   const view = await page((viewer) =>
-    itemsView(viewer, code, { ...askedScope(query), work: wholeNumber(query.work) }),
+    itemsView(viewer, code, { ...askedScope(query), work: wholeNumber(query.work), tab: oneOf(query.tab) }),
   );
   // Another quiz is another table.
   return <Items key={view.quiz?.id ?? 0} view={view} />;

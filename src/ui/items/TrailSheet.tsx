@@ -1,0 +1,77 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { trailAction } from '@/actions/items';
+import { counted, dayAndTime } from '@/core/format';
+import type { TrailView } from '@/core/views/trail';
+import { Sheet } from '../parts/Sheet';
+
+const scoreWords = (score: number | null): string => {
+  if (score == null) return 'not scored';
+  if (score >= 1) return 'right';
+  return score <= 0 ? 'wrong' : `${Math.round(100 * score)} % right`;
+};
+
+/** What a student answered to an item, step by step: what, when, right or not. */
+export function TrailSheet({
+  code,
+  activityId,
+  item,
+  enrolmentId,
+  name,
+  zone,
+  onClose,
+}: {
+  readonly code: string;
+  readonly activityId: number;
+  readonly item: string;
+  readonly enrolmentId: number;
+  readonly name: string;
+  readonly zone: string;
+  readonly onClose: () => void;
+}) {
+  const [found, setFound] = useState<TrailView | string | null>(null);
+  useEffect(() => {
+    let stale = false;
+    trailAction({ code, activityId, item, enrolmentId }).then(
+      (answer) => {
+        if (!stale) setFound(answer.ok ? answer.value : answer.message);
+      },
+      () => {
+        if (!stale) setFound('No answer came from the server. Close this and open it again.');
+      },
+    );
+    return () => {
+      stale = true;
+    };
+  }, [code, activityId, item, enrolmentId]);
+  return (
+    <Sheet
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={`${name}, ${item}`}
+      description={typeof found === 'object' && found?.stem ? found.stem : 'Each answer, the first one first'}
+    >
+      {found == null ? <p role="status">Loading …</p> : null}
+      {typeof found === 'string' ? <p className="text-plum">{found}</p> : null}
+      {typeof found === 'object' && found ? (
+        <ol className="space-y-1.5">
+          {found.steps.map((s, i) => (
+            <li key={i} className="border-line border-b pb-1.5 last:border-0">
+              <span className="font-semibold break-words">{s.answer || 'left out'}</span>{' '}
+              <span className={s.score != null && s.score >= 1 ? 'text-teal' : 'text-plum'}>
+                {scoreWords(s.score)}
+              </span>
+              <span className="text-muted block text-[13px]">
+                Attempt {s.attempt}
+                {s.at == null ? '' : `, ${dayAndTime(s.at, zone)}`}
+                {s.seconds == null ? '' : `, ${counted(Math.round(s.seconds), 'second')}`}
+                {s.hints > 0 ? `, after ${counted(s.hints, 'hint')}` : ''}
+                {s.tooQuick ? '; faster than it can be read, so it counts as no evidence' : ''}
+              </span>
+            </li>
+          ))}
+        </ol>
+      ) : null}
+    </Sheet>
+  );
+}
