@@ -2,6 +2,7 @@ import type { DayFigures } from '../activity/dayFigures';
 import type { DaySpan } from '../calendar/window';
 import type { ActivityKind } from '../course/kinds';
 import type { PartOfClass } from '../course/parts';
+import type { GoalProgress } from '../outcomes/goals';
 import type { Instant } from '../units';
 import type { StudentMeasures, WindowTime } from './studentMeasures';
 
@@ -22,6 +23,8 @@ export interface Subject {
   readonly present?: (span: DaySpan) => { readonly first: Instant | null; readonly last: Instant | null };
   /** Assignments opened in some days with nothing done in them. */
   readonly openedOnly?: (span: DaySpan) => number;
+  /** How far they are with the goal that is due next; null without one. */
+  readonly goal?: GoalProgress | null;
   /** Level of the open flag of a kind; null without one. */
   readonly flag?: (kind: string) => 'watch' | 'act' | null;
 }

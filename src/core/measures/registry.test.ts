@@ -43,6 +43,7 @@ const known: Subject = {
   }),
   present: () => ({ first: 1, last: 2 }),
   openedOnly: () => 1,
+  goal: { of: 4, secure: 1, pace: 1.5, newly: 0.5 },
   flag: () => 'watch',
 };
 const span = { from: '2026-11-19', to: '2026-11-25' };

@@ -7,6 +7,10 @@ import { effortShortfall } from './effortShortfall';
 import { first } from './first';
 import { flagLevel } from './flagLevel';
 import { gain } from './gain';
+import { goalLead } from './goalLead';
+import { goalNewly } from './goalNewly';
+import { goalPace } from './goalPace';
+import { goalShare } from './goalShare';
 import { inClass } from './inClass';
 import { last } from './last';
 import type { Measure } from './measure';
@@ -53,6 +57,10 @@ export const MEASURES = {
   gain,
   timeToClass,
   effortShortfall,
+  goalShare,
+  goalPace,
+  goalNewly,
+  goalLead,
   flag: flagLevel,
 } satisfies Readonly<Record<string, Measure>>;
 

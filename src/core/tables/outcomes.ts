@@ -15,6 +15,8 @@ const outcomeColumn = (id: number, title: string): Column<OutcomeRow> => ({
     { head: `${title} %`, cell: (r) => percent(r.cells[id]?.mean) },
     { head: `${title}, from %`, cell: (r) => percent(r.cells[id]?.low) },
     { head: `${title}, to %`, cell: (r) => percent(r.cells[id]?.high) },
+    { head: `${title}, items seen %`, cell: (r) => percent(r.cells[id]?.coverage?.seen) },
+    { head: `${title}, items right %`, cell: (r) => percent(r.cells[id]?.coverage?.right) },
     { head: `${title}, level`, cell: (r) => r.cells[id]?.level ?? 'too little data' },
   ],
 });

@@ -1,5 +1,7 @@
 import type { OutcomeStanding } from '../outcomes/classByOutcome';
 import type { MasteryLevel } from '../outcomes/mastery';
+import type { Coverage } from '../outcomes/coverage';
+import type { GoalLine } from './outcomeItems';
 import type { ViewFrame } from './frame';
 
 /** How far one student is with one outcome. */
@@ -10,6 +12,8 @@ export interface OutcomeCell {
   readonly level: MasteryLevel;
   /** Nothing about it for six weeks. */
   readonly old: boolean;
+  /** What they saw of its items, where that was asked for. */
+  readonly coverage?: Coverage | null;
 }
 
 export interface OutcomeRow {
@@ -39,4 +43,7 @@ export interface OutcomesView extends ViewFrame {
   readonly alone: readonly OutcomeGroup[];
   /** The helper first. */
   readonly pairs: readonly OutcomeGroup[];
+  /** The one due first first. */
+  readonly goals: readonly GoalLine[];
+  readonly mayAct: boolean;
 }

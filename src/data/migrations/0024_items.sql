@@ -22,6 +22,7 @@ CREATE TABLE "goals" (
 	"course_id" integer NOT NULL,
 	"enrolment_id" integer,
 	"outcome_ids" jsonb NOT NULL,
+	"at_start" jsonb NOT NULL,
 	"from_day" date NOT NULL,
 	"by_day" date NOT NULL,
 	"user_id" text

@@ -217,3 +217,36 @@ export async function readWrongNumbers({ orm }: Access, courseId: number): Promi
     .orderBy(enrolmentId);
   return rows.map((r) => ({ ...r, right: r.right ?? [] }));
 }
+
+/** Items of an activity that a student has answered, and the sum of their first scores. */
+export interface ItemsSeen {
+  readonly student: number;
+  readonly activity: number;
+  readonly seen: number;
+  readonly right: number;
+}
+
+/** How many items of each activity of a course there are, and which part of them each student has seen. */
+export async function readItemsSeen(
+  { orm }: Access,
+  courseId: number,
+): Promise<{ readonly items: ReadonlyMap<number, number>; readonly seen: readonly ItemsSeen[] }> {
+  const seen = await orm
+    .select({
+      student: enrolmentId,
+      activity: sql`${activityId}`.mapWith(Number),
+      seen: sql`count(distinct ${item})`.mapWith(Number),
+      right: sql`coalesce(sum(${score}) filter (where ${attempt} = 1), 0)`.mapWith(Number),
+    })
+    .from(answersNow)
+    .innerJoin(enrolments, eq(enrolments.id, enrolmentId))
+    .where(and(ofStudents(courseId), sql`${activityId} is not null`))
+    .groupBy(enrolmentId, activityId);
+  const { rows } = (await orm.execute(sql`
+    select activity_id, count(distinct item)::int as n from (
+      select activity_id, item from items union select activity_id, item from answers_now
+    ) known join activities a on a.id = known.activity_id where a.course_id = ${courseId} group by activity_id`)) as unknown as {
+    rows: { activity_id: number; n: number }[];
+  };
+  return { items: new Map(rows.map((r) => [r.activity_id, r.n])), seen };
+}

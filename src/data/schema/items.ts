@@ -200,6 +200,8 @@ export const goals = pgTable(
     /** Null for the whole class. */
     enrolmentId: integer('enrolment_id').references(() => enrolments.id, { onDelete: 'cascade' }),
     outcomeIds: jsonb('outcome_ids').$type<number[]>().notNull(),
+    /** Which of them were secure when it was set, by student. Checked when read. */
+    atStart: jsonb('at_start').$type<Record<string, number[]>>().notNull(),
     from: date('from_day').notNull(),
     by: date('by_day').notNull(),
     userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),

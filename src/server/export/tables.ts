@@ -56,7 +56,7 @@ export async function exportTable(
         asked,
       );
     case 'outcomes':
-      return sheetOf(outcomesTable, await outcomesView(viewer, code, asked), asked);
+      return sheetOf(outcomesTable, await outcomesView(viewer, code, asked, { coverage: true }), asked);
     case 'week':
       return sheetOf(weekTable, await weekView(viewer, code, asked), asked);
   }

@@ -2,9 +2,16 @@ import { classByOutcome, type TaughtOutcome } from '@/core/outcomes/classByOutco
 import { learningPairs, lessonGroups, type LessonGroup } from '@/core/outcomes/lessons';
 import { notAskedLately } from '@/core/outcomes/mastery';
 import type { OutcomeGroup, OutcomeRow, OutcomesView } from '@/core/views/outcomes';
-import { rowPerson } from '@/core/views/rosterEntry';
+import type { GoalLine } from '@/core/views/outcomeItems';
+import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
+import { coverageOf, withParts } from '@/core/outcomes/coverage';
+import type { Instant } from '@/core/units';
+import { readItemsSeen } from '@/data/queries/learning';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { type Viewer } from '../access/viewer';
+import { mayIn, type Viewer } from '../access/viewer';
+import { database } from '../base/database';
+import { goalsIn } from '../snapshot/goals';
+import type { Snapshot } from '../snapshot/snapshot';
 import { openView } from './frame';
 import { type AskedScope } from './scope';
 
@@ -19,8 +26,17 @@ function taughtOutcomes({ outcomes }: CourseModel): TaughtOutcome[] {
   }));
 }
 
-/** A class by outcome: where it stands worst, how far each student is, and whom to teach what together. */
-export async function outcomesView(viewer: Viewer, code: string, asked: AskedScope): Promise<OutcomesView> {
+/**
+ * A class by outcome: where it stands worst, how far each student is, whom to teach what together, and the goals.
+ *
+ * @param options.coverage whether what each saw of the items is wanted, for a file
+ */
+export async function outcomesView(
+  viewer: Viewer,
+  code: string,
+  asked: AskedScope,
+  { coverage = false } = {},
+): Promise<OutcomesView> {
   const { snapshot, course, scope, people, frame } = await openView(viewer, code, asked, { evaluated: true });
   const learned = await snapshot.masteries();
   const flags = await snapshot.flags();
@@ -45,6 +61,7 @@ export async function outcomesView(viewer: Viewer, code: string, asked: AskedSco
     outcome,
     members: members.map((m) => m.id),
   });
+  const covered = coverage ? await coverageIn(course) : () => undefined;
   const standings = classByOutcome(outcomes, learners);
   const shown = standings.filter((o) => o.taught).map((o) => o.id);
   return {
@@ -59,7 +76,8 @@ export async function outcomesView(viewer: Viewer, code: string, asked: AskedSco
             const m = own.get(id);
             if (!m) return [];
             const { mean, low, high, level } = m;
-            return [[id, { mean, low, high, level, old: notAskedLately(m.askedAt, scope.now) }]];
+            const old = notAskedLately(m.askedAt, scope.now);
+            return [[id, { mean, low, high, level, old, coverage: covered(p.enrolmentId, id) }]];
           }),
         ),
         behind: shown.filter((id) => own.get(id)?.level === 'not yet').length,
@@ -68,5 +86,55 @@ export async function outcomesView(viewer: Viewer, code: string, asked: AskedSco
     groups: groups.map(byIds),
     alone: alone.map(byIds),
     pairs: pairs.map(({ outcome, helper, helped }) => ({ outcome, members: [helper.id, helped.id] })),
+    goals: await goalLines(snapshot, people, outcomes, scope.now),
+    mayAct: await mayIn(viewer, 'act', course.row.id),
   };
+}
+
+/** What each student saw of the items behind each outcome and its parts. */
+async function coverageIn(course: CourseModel) {
+  const { items, seen } = await readItemsSeen(await database(), course.row.id);
+  const own = new Map(seen.map((s) => [`${s.student} ${s.activity}`, s]));
+  const behind = new Map(
+    course.outcomes.map((o) => {
+      const parts = withParts(o.id, course.outcomes);
+      const of = course.activities.filter((a) =>
+        (course.covers.get(String(a.id)) ?? []).some((covered) => parts.has(Number(covered))),
+      );
+      return [o.id, of.map((a) => a.id)];
+    }),
+  );
+  return (student: number, outcome: number) =>
+    coverageOf(
+      (behind.get(outcome) ?? []).map((activity) => ({
+        items: items.get(activity) ?? 0,
+        seen: own.get(`${student} ${activity}`)?.seen ?? 0,
+        right: own.get(`${student} ${activity}`)?.right ?? 0,
+      })),
+    );
+}
+
+/** The goals of a course with how far each is whom they are for. */
+async function goalLines(
+  snapshot: Snapshot,
+  people: readonly RosterEntry[],
+  outcomes: readonly TaughtOutcome[],
+  at: Instant,
+): Promise<GoalLine[]> {
+  const { goals, progressOf } = await goalsIn(snapshot, at);
+  const titleOf = new Map(outcomes.map((o) => [o.id, o.title]));
+  const nameOf = new Map(people.map((p) => [p.enrolmentId, p.name]));
+  return goals
+    .filter((g) => g.student == null || nameOf.has(g.student))
+    .map((g) => ({
+      id: g.id,
+      outcomes: g.outcomes,
+      from: g.from,
+      by: g.by,
+      student: g.student == null ? null : { id: g.student, name: nameOf.get(g.student)! },
+      titles: g.outcomes.flatMap((id) => titleOf.get(id) ?? []),
+      progress: people
+        .filter((p) => g.student == null || p.enrolmentId === g.student)
+        .map((p) => ({ id: p.enrolmentId, name: p.name, ...progressOf(g, p.enrolmentId) })),
+    }));
 }

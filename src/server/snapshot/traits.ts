@@ -28,6 +28,7 @@ import { cellStatus, joinedAt } from './cellStatus';
 import { tickedPlans } from './tickedPlans';
 import { roster } from './roster';
 import type { Snapshot } from './snapshot';
+import { goalsIn } from './goals';
 import { subjectsOf } from './subjects';
 
 /** A class by what its students can be chosen by. */
@@ -139,9 +140,11 @@ function sourcesOf(
   const ids = people.map((p) => p.enrolmentId);
   const { zone } = course.row;
   const today = localDate(at, zone);
-  const subjects = once(async () =>
-    subjectsOf(snapshot, ids, null, { whole: true, measured: await measured?.() }),
-  );
+  const subjects = once(async () => {
+    const { nextOf } = await goalsIn(snapshot, at);
+    const found = await subjectsOf(snapshot, ids, null, { whole: true, measured: await measured?.() });
+    return found.map((s) => ({ ...s, goal: nextOf(s.id) }));
+  });
   const plans = once(() => planStates(snapshot, ids, today));
   const written = once(async () => lastWritten(await database(), course.row.id));
   const answers = once(async () => lastAnswered(await database(), course.row.id));

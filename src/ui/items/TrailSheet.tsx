@@ -1,9 +1,8 @@
 'use client';
-import { useEffect, useState } from 'react';
 import { trailAction } from '@/actions/items';
 import { counted, dayAndTime } from '@/core/format';
-import type { TrailView } from '@/core/views/trail';
 import { Sheet } from '../parts/Sheet';
+import { useAnswer } from '../parts/useAnswer';
 
 const scoreWords = (score: number | null): string => {
   if (score == null) return 'not scored';
@@ -29,31 +28,18 @@ export function TrailSheet({
   readonly zone: string;
   readonly onClose: () => void;
 }) {
-  const [found, setFound] = useState<TrailView | string | null>(null);
-  useEffect(() => {
-    let stale = false;
-    trailAction({ code, activityId, item, enrolmentId }).then(
-      (answer) => {
-        if (!stale) setFound(answer.ok ? answer.value : answer.message);
-      },
-      () => {
-        if (!stale) setFound('No answer came from the server. Close this and open it again.');
-      },
-    );
-    return () => {
-      stale = true;
-    };
-  }, [code, activityId, item, enrolmentId]);
+  const answer = useAnswer(trailAction, { code, activityId, item, enrolmentId });
+  const found = answer.state === 'there' ? answer.value : null;
   return (
     <Sheet
       open
       onOpenChange={(open) => !open && onClose()}
       title={`${name}, ${item}`}
-      description={typeof found === 'object' && found?.stem ? found.stem : 'Each answer, the first one first'}
+      description={found?.stem ?? 'Each answer, the first one first'}
     >
-      {found == null ? <p role="status">Loading …</p> : null}
-      {typeof found === 'string' ? <p className="text-plum">{found}</p> : null}
-      {typeof found === 'object' && found ? (
+      {answer.state === 'asking' ? <p role="status">Loading …</p> : null}
+      {answer.state === 'failed' ? <p className="text-plum">{answer.message}</p> : null}
+      {found ? (
         <ol className="space-y-1.5">
           {found.steps.map((s, i) => (
             <li key={i} className="border-line border-b pb-1.5 last:border-0">

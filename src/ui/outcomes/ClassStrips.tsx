@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { pickedFor } from '@/core/acts/pick';
 import { counted, listed } from '@/core/format';
@@ -11,6 +12,8 @@ import { inputClasses } from '../parts/Field';
 import { StudentLink } from '../parts/StudentLink';
 import { usePick } from '../parts/usePick';
 import { TickStrip, type Stretch } from './TickStrip';
+
+const OutcomeItems = dynamic(() => import('./OutcomeItems'));
 
 /** Whom somebody looks at: those at a level, or those in a stretch of the scale. */
 type Chosen = { readonly outcome: number } & (
@@ -83,6 +86,7 @@ function Strip({
   readonly opens: boolean | null;
   readonly onOpen: () => void;
 }) {
+  const [items, setItems] = useState(false);
   const cells = view.rows.flatMap((r) => r.cells[o.id] ?? []);
   const words = MASTERY_LEVELS.map((l) => `${o.counts[l]} ${l}`).join(', ');
   const titleOf = new Map(view.outcomes.map((other) => [other.id, other.title]));
@@ -102,6 +106,15 @@ function Strip({
               {opens ? 'hide parts' : 'parts'}
             </Button>
           )}
+          <Button
+            small
+            look="quiet"
+            aria-expanded={items}
+            aria-label={`${items ? 'hide items' : 'items'} behind ${o.title}`}
+            onClick={() => setItems(!items)}
+          >
+            {items ? 'hide items' : 'items'}
+          </Button>
         </span>
         <TickStrip
           label={`${o.title}: ${words}`}
@@ -141,6 +154,7 @@ function Strip({
           , a prerequisite.
         </p>
       ) : null}
+      {items ? <OutcomeItems view={view} outcome={o.id} title={o.title} /> : null}
       {chosen ? <ChosenStudents view={view} title={o.title} chosen={chosen} onChoose={onChoose} /> : null}
     </>
   );

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { pickedFor } from '@/core/acts/pick';
 import { counted } from '@/core/format';
 import { NOT_YET_UNDER, SECURE_FROM } from '@/core/outcomes/mastery';
@@ -15,9 +16,12 @@ import { address, useAddress } from '../parts/useAddress';
 import { usePick } from '../parts/usePick';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { ClassStrips } from './ClassStrips';
-import { LearningPairs, LessonGroups } from './LessonGroups';
 
-const TABS = ['class', 'groups', 'pairs'] as const;
+const TABS = ['class', 'groups', 'pairs', 'changed', 'goals'] as const;
+const Changes = dynamic(() => import('./Changes'));
+const Goals = dynamic(() => import('./Goals'));
+const LessonGroups = dynamic(() => import('./LessonGroups').then((m) => m.LessonGroups));
+const LearningPairs = dynamic(() => import('./LessonGroups').then((m) => m.LearningPairs));
 const ADDRESS = address({ tab: 'class', sort: outcomesTable.usual });
 
 /** The class by outcome: what tomorrow's hour is about, and whom to teach together. */
@@ -28,7 +32,13 @@ export function Outcomes({ view }: { readonly view: OutcomesView }) {
   return (
     <>
       <ViewHead title={headline(view)}>{subline(view)}</ViewHead>
-      <ScopeBar ribbon={view.ribbon} scope={view.scope} course={view.course} kinds={false} days={false} />
+      <ScopeBar
+        ribbon={view.ribbon}
+        scope={view.scope}
+        course={view.course}
+        kinds={false}
+        days={tab === 'changed'}
+      />
       <div className="no-print mb-2 flex flex-wrap items-center gap-2">
         <Chips
           label="Look at"
@@ -37,6 +47,8 @@ export function Outcomes({ view }: { readonly view: OutcomesView }) {
             { value: 'class', label: 'Students' },
             { value: 'groups', label: 'Groups for a lesson', count: view.groups.length },
             { value: 'pairs', label: 'Pairs', count: view.pairs.length },
+            { value: 'changed', label: 'What changed' },
+            { value: 'goals', label: 'Goals', count: view.goals.length },
           ]}
           onChange={(v) => note({ tab: v })}
         />
@@ -47,6 +59,8 @@ export function Outcomes({ view }: { readonly view: OutcomesView }) {
         ) : null}
       </div>
       {tab === 'groups' ? <LessonGroups view={view} /> : null}
+      {tab === 'changed' ? <Changes view={view} /> : null}
+      {tab === 'goals' ? <Goals view={view} /> : null}
       {tab === 'pairs' ? <LearningPairs view={view} /> : null}
       {tab === 'class' ? (
         <>
