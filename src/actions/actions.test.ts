@@ -16,6 +16,8 @@ import {
   checkIns,
   feedFiles,
   imports,
+  itemChanges,
+  itemQuestions,
   mappings,
   occasions,
   planSteps,
@@ -35,8 +37,10 @@ import * as course from './course';
 import * as feedActions from './feeds';
 import * as followUps from './followUps';
 import * as grading from './grading';
+import * as itemActions from './items';
 import * as messages from './messages';
 import * as notes from './notes';
+import * as outcomeActions from './outcomes';
 import * as rounds from './rounds';
 import * as ruleActions from './rules';
 import * as send from './send';
@@ -68,8 +72,10 @@ const ACTIONS = Object.fromEntries(
     feedActions,
     followUps,
     grading,
+    itemActions,
     messages,
     notes,
+    outcomeActions,
     rounds,
     ruleActions,
     send,
@@ -132,6 +138,26 @@ beforeAll(async () => {
   for (const late of [log('a2'), log('a3', 'xx')])
     await importFiles(db, small.course.courseId, me().userId, [late], Date.parse(NOW));
   const all = await db.orm.select({ id: imports.id }).from(imports).orderBy(desc(imports.id));
+  const quizItems = [
+    'activity_id,item_id,key,options',
+    ...['i1', 'i2', 'i3'].map((item) => `q1,${item},A,A=ebb|B=flood`),
+  ];
+  const answers = [
+    'student_id,activity_id,item_id,answer,score',
+    ...['s1', 's3'].flatMap((who) => ['i1', 'i2', 'i3'].map((item) => `${who},q1,${item},B,0`)),
+  ];
+  for (const [name, lines] of [
+    ['items.csv', quizItems],
+    ['responses.csv', answers],
+  ] as const)
+    await importFiles(
+      db,
+      small.course.courseId,
+      me().userId,
+      [file(name, lines.join('\n'))],
+      Date.parse(NOW),
+    );
+  const q1 = { id: work('Tides quiz').id! };
 
   await done('newCourseAction', { ...fresh, code: 'RAD-1' });
   const joinCode = await done<string>('joinCodeAction', { code: 'RAD-1', on: true });
@@ -290,8 +316,28 @@ beforeAll(async () => {
         })
         .returning()
     )[0]!.id;
+  const change = (item: string) => ({ activityId: q1.id, item, keys: ['B'], treatment: 'scored', rev: 0 });
+  await done('changeItemAction', { code, change: change('i1') });
+  const [keyChange] = await db.orm.select().from(itemChanges);
+  await db.orm
+    .insert(itemQuestions)
+    .values({ enrolmentId: s3, activityId: q1.id, item: 'i2', at: new Date(NOW) });
+  const [fix] = view.outcomes;
+  const goal = { outcomes: [fix!.id!], by: '2026-12-01', student: null };
+  const goalToGo = await done<number>('addGoalAction', { code, form: goal });
   await workOff(small.test.db);
   cases = {
+    previewItemAction: { input: { code, change: change('i2') } },
+    changeItemAction: { input: { code, change: change('i3') } },
+    undoItemAction: { input: { code, id: keyChange!.id } },
+    handleQuestionsAction: { input: { code, activityId: q1.id, item: 'i2' } },
+    trailAction: { input: { code, activityId: q1.id, item: 'i1', enrolmentId: s1 } },
+    outcomeItemsAction: { input: { code, outcome: fix!.id } },
+    outcomeChangesAction: { input: { code, w: '7d', g: null } },
+    addGoalAction: { input: { code, form: { ...goal, student: s1 } } },
+    removeGoalAction: { input: { code, id: goalToGo } },
+    ownAnswersAction: { by: 'student', input: { activity: q1.id } },
+    askWhyAction: { by: 'student', input: { activity: q1.id, item: 'i1', on: true } },
     saveFeedAction: { input: { code, form: { ...feedForm, name: 'Another' } } },
     switchFeedAction: { input: { code, id: feed, on: false } },
     removeFeedAction: { input: { code, id: spare } },

@@ -2,7 +2,7 @@
 import * as yup from 'yup';
 import { itemChangeForm } from '@/core/forms/item';
 import { idNumber } from '@/core/forms/rules';
-import { changeItem, previewItemChange, undoItemChange } from '@/server/act/items';
+import { changeItem, handleQuestions, previewItemChange, undoItemChange } from '@/server/act/items';
 import { trailOf } from '@/server/look/trail';
 import { asks, changes, courseCode } from './run';
 
@@ -29,4 +29,14 @@ const trailInput = yup.object({
 
 export const trailAction = asks(trailInput, (viewer, { code, activityId, item, enrolmentId }) =>
   trailOf(viewer, code, activityId, item, enrolmentId),
+);
+
+const questionInput = yup.object({
+  code: courseCode,
+  activityId: idNumber,
+  item: yup.string().max(200).required(),
+});
+
+export const handleQuestionsAction = changes(questionInput, (viewer, { code, activityId, item }) =>
+  handleQuestions(viewer, code, activityId, item),
 );

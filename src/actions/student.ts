@@ -8,6 +8,7 @@ import { answerHelp, closeHelping } from '@/server/act/helpings';
 import { answerMessage } from '@/server/act/conversation';
 import { tickStep } from '@/server/act/plans';
 import { setMailCopies } from '@/server/act/mailCopies';
+import { askWhy, ownAnswers } from '@/server/look/ownLearning';
 import { markRead } from '@/server/look/student';
 import { idNumber } from '@/core/forms/rules';
 import { run } from './run';
@@ -82,4 +83,22 @@ export async function endHelpAction(input: yup.InferType<typeof ofOne>) {
     await closeHelping(viewer, id, null);
     revalidatePath('/home');
   });
+}
+
+const ofQuiz = yup.object({ activity: idNumber });
+
+/** One's own answers to a quiz, with what is right and why. */
+export async function ownAnswersAction(input: yup.InferType<typeof ofQuiz>) {
+  return run(ofQuiz, input, (viewer, { activity }) => ownAnswers(viewer, activity));
+}
+
+const whyInput = yup.object({
+  activity: idNumber,
+  item: yup.string().max(200).required(),
+  on: yup.boolean().required(),
+});
+
+/** Says that one does not see why an answer is right, or takes it back. */
+export async function askWhyAction(input: yup.InferType<typeof whyInput>) {
+  return run(whyInput, input, (viewer, { activity, item, on }) => askWhy(viewer, activity, item, on));
 }

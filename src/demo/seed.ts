@@ -13,6 +13,7 @@ import { demoTerm, SECTIONS, termName } from './course';
 import { seedFeed } from './feed';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';
+import { seedLearning } from './learning';
 import { seedRules } from './rules';
 import { scenario } from './scenario';
 
@@ -104,6 +105,7 @@ export async function seedDemo(
     role: 'instructor' as const,
     personId: null,
   };
+  await seedLearning(db, { courseId, userId: ines!, now });
   await seedRules(db, { courseId, code: DEMO_COURSES[0]!, viewer, now });
   await seedFeed(db, { code: DEMO_COURSES[0]!, viewer, now, zone: term.zone, gradebook: files.gradebook });
   await createCourse(db, {

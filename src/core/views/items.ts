@@ -33,6 +33,8 @@ export interface ItemsView extends ViewFrame {
   readonly random: readonly number[];
   /** Whose wrong numbers lean to one side, over all assignments of the course. */
   readonly leans: readonly { readonly student: number; readonly text: string; readonly few: boolean }[];
+  /** Students who have seen the key and say that they do not see why, by item. */
+  readonly asks: readonly { readonly item: string; readonly students: readonly number[] }[];
   /** Answers of each student, where they are asked for. */
   readonly grid: readonly ItemGridRow[];
   /** Names of whoever answered, by id. */

@@ -65,7 +65,17 @@ export interface OwnCourse {
   /** Missing, and due in the next two weeks. */
   readonly open: readonly OwnWork[];
   readonly assignments: readonly OwnAssignment[];
-  readonly outcomes: readonly OutcomeView[];
+  /** What they could do next, in a sentence. */
+  readonly next: string | null;
+  readonly outcomes: readonly OwnOutcome[];
+  /** Quizzes whose keys they may see. */
+  readonly disclosed: readonly { readonly id: number; readonly title: string }[];
+}
+
+/** An outcome with what it rests on, and what would move it. */
+export interface OwnOutcome extends OutcomeView {
+  readonly movers: readonly string[];
+  readonly rests: readonly { readonly id: number; readonly title: string; readonly words: string }[];
 }
 
 export interface StudentHome {

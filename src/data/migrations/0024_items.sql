@@ -60,6 +60,15 @@ CREATE TABLE "item_norms" (
 	CONSTRAINT "item_norms_activity_id_item_pk" PRIMARY KEY("activity_id","item")
 );
 --> statement-breakpoint
+CREATE TABLE "item_questions" (
+	"enrolment_id" integer NOT NULL,
+	"activity_id" integer NOT NULL,
+	"item" text NOT NULL,
+	"at" timestamp with time zone NOT NULL,
+	"handled_at" timestamp with time zone,
+	CONSTRAINT "item_questions_enrolment_id_activity_id_item_pk" PRIMARY KEY("enrolment_id","activity_id","item")
+);
+--> statement-breakpoint
 CREATE TABLE "items" (
 	"activity_id" integer NOT NULL,
 	"item" text NOT NULL,
@@ -99,6 +108,8 @@ ALTER TABLE "item_changes" ADD CONSTRAINT "item_changes_course_id_courses_id_fk"
 ALTER TABLE "item_changes" ADD CONSTRAINT "item_changes_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "item_changes" ADD CONSTRAINT "item_changes_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."user"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "item_norms" ADD CONSTRAINT "item_norms_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "item_questions" ADD CONSTRAINT "item_questions_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "item_questions" ADD CONSTRAINT "item_questions_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "items" ADD CONSTRAINT "items_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "tests" ADD CONSTRAINT "tests_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "tests" ADD CONSTRAINT "tests_outcome_id_outcomes_id_fk" FOREIGN KEY ("outcome_id") REFERENCES "public"."outcomes"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
@@ -106,6 +117,7 @@ CREATE INDEX "answer_steps_student" ON "answer_steps" USING btree ("enrolment_id
 CREATE INDEX "answer_steps_activity" ON "answer_steps" USING btree ("activity_id","item");--> statement-breakpoint
 CREATE INDEX "goals_course" ON "goals" USING btree ("course_id");--> statement-breakpoint
 CREATE INDEX "item_changes_item" ON "item_changes" USING btree ("activity_id","item");--> statement-breakpoint
+CREATE INDEX "item_questions_activity" ON "item_questions" USING btree ("activity_id");--> statement-breakpoint
 CREATE FUNCTION item_score(came double precision, answer text, treatment text, keys jsonb, keys_came jsonb)
 RETURNS double precision LANGUAGE sql IMMUTABLE AS $$
 	SELECT CASE

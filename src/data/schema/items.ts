@@ -176,6 +176,23 @@ export const itemNorms = pgTable(
   (t) => [primaryKey({ columns: [t.activityId, t.item] })],
 );
 
+/** Items whose key a student has seen and still does not understand: a word to those who teach. */
+export const itemQuestions = pgTable(
+  'item_questions',
+  {
+    enrolmentId: ofEnrolment(),
+    activityId: ofActivity(),
+    item: text('item').notNull(),
+    at: at('at').notNull(),
+    /** When somebody who teaches said that it is handled. */
+    handledAt: at('handled_at'),
+  },
+  (t) => [
+    primaryKey({ columns: [t.enrolmentId, t.activityId, t.item] }),
+    index('item_questions_activity').on(t.activityId),
+  ],
+);
+
 /** Results of tests outside the course, by outcome. */
 export const outsideResults = pgTable(
   'tests',

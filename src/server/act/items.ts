@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { standingNow } from '@/core/gradebook/standing';
 import { movesOf, type CameAnswer, type GradeBase, type Keys, type Move } from '@/core/items/rekey';
 import { keysByScores } from '@/core/items/sittings';
@@ -9,7 +9,7 @@ import type { Access } from '@/data/database';
 import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { answersTo, itemsOf, type ItemRow } from '@/data/queries/responses';
 import { loadScores, stateOf, type FullScore } from '@/data/queries/scores';
-import { gradeBases, itemChanges, items } from '@/data/schema';
+import { gradeBases, itemChanges, itemQuestions, items } from '@/data/schema';
 import { upsertMany } from '@/data/write/bulk';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
@@ -197,6 +197,31 @@ export async function changeItem(viewer: Viewer, code: string, asked: ItemChange
   });
   wakeRunner();
   return moved;
+}
+
+/** Notes that whoever did not see why an item is right was helped; returns how many. */
+export async function handleQuestions(
+  viewer: Viewer,
+  code: string,
+  activityId: number,
+  item: string,
+): Promise<number> {
+  const course = await requireCourse(viewer, 'act', code);
+  const { orm } = await database();
+  const done = await orm
+    .update(itemQuestions)
+    .set({ handledAt: nowDate() })
+    .where(
+      and(
+        eq(itemQuestions.activityId, activityId),
+        eq(itemQuestions.item, item),
+        isNull(itemQuestions.handledAt),
+        sql`exists (select 1 from activities a where a.id = ${itemQuestions.activityId} and a.course_id = ${course.id})`,
+      ),
+    )
+    .returning({ id: itemQuestions.enrolmentId });
+  if (done.length === 0) throw notFound('open question about this item');
+  return done.length;
 }
 
 const mutable = ({ keys, keysCame, treatment }: ItemKey) => ({

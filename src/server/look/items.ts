@@ -1,4 +1,4 @@
-import { desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { listed } from '@/core/format';
 import { groupBy } from '@/core/groupBy';
 import { isAtRandom, isTooQuick, type ItemNorm } from '@/core/items/effort';
@@ -13,7 +13,8 @@ import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import type { Access } from '@/data/database';
 import { readItemNorms, readWrongNumbers } from '@/data/queries/learning';
 import { answersTo, itemsOf, type ItemRow } from '@/data/queries/responses';
-import { answersNow, itemChanges, user } from '@/data/schema';
+import type { CourseRow } from '@/data/queries/courseModel';
+import { answersNow, enrolments, itemChanges, itemQuestions, user } from '@/data/schema';
 import { database } from '../base/database';
 import { mayIn, type Viewer } from '../access/viewer';
 import { openView } from './frame';
@@ -71,6 +72,7 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
     quick: { students: [...new Set(quick.map((r) => r.student))], answers: quick.length },
     random: atRandom(rows, norms),
     leans: leansOfStudents(await readWrongNumbers(db, course.row.id)).filter((l) => shown.has(l.student)),
+    asks: quiz ? await openQuestions(db, quiz.id, shown) : [],
     grid: asked.tab === 'students' ? gridRows(people, rows, norms) : [],
     names: Object.fromEntries(shown),
   };
@@ -121,6 +123,45 @@ function gridRows(
     const right = Object.values(cells).filter((c) => c.first != null && c.first >= 1).length / asked;
     return [{ ...rowPerson(person), right, cells }];
   });
+}
+
+/** Who does not see why an answer is right, by item. */
+async function openQuestions(
+  { orm }: Access,
+  activityId: number,
+  shown: ReadonlyMap<number, string>,
+): Promise<ItemsView['asks']> {
+  const rows = await orm
+    .select({ item: itemQuestions.item, student: itemQuestions.enrolmentId })
+    .from(itemQuestions)
+    .where(and(eq(itemQuestions.activityId, activityId), isNull(itemQuestions.handledAt)))
+    .orderBy(itemQuestions.at);
+  return [
+    ...groupBy(
+      rows.filter((r) => shown.has(r.student)),
+      (r) => r.item,
+    ),
+  ].map(([item, own]) => ({
+    item,
+    students: own.map((r) => r.student),
+  }));
+}
+
+/** How many words of students who do not see why wait in a course. */
+export async function questionsOpen(course: Pick<CourseRow, 'id'>): Promise<number> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ n: sql`count(*)`.mapWith(Number) })
+    .from(itemQuestions)
+    .innerJoin(enrolments, eq(enrolments.id, itemQuestions.enrolmentId))
+    .where(
+      and(
+        eq(enrolments.courseId, course.id),
+        eq(enrolments.status, 'active'),
+        isNull(itemQuestions.handledAt),
+      ),
+    );
+  return row!.n;
 }
 
 /** What a change did, in words. */

@@ -16,7 +16,7 @@ import { openView } from './frame';
 import { type AskedScope } from './scope';
 
 /** The outcomes of a course with what comes before each; a prerequisite that is not there is passed over. */
-function taughtOutcomes({ outcomes }: CourseModel): TaughtOutcome[] {
+export function taughtOutcomes({ outcomes }: CourseModel): TaughtOutcome[] {
   const ids = new Map(outcomes.map((o) => [o.externalId, o.id]));
   return outcomes.map(({ id, title, parentId, prerequisites }) => ({
     id,

@@ -7,7 +7,8 @@ import { localDate, startOfDay } from '@/core/calendar/zone';
 import { DAY_MS, type LocalDate } from '@/core/units';
 import { activities, courses, enrolments, messages, persons, recipients, user } from '@/data/schema';
 import { assignmentsOf } from './assignments';
-import { outcomesOf, stripWeeks } from './brief';
+import { stripWeeks } from './brief';
+import { ownLearning } from './ownLearning';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
@@ -76,7 +77,7 @@ async function ownCourse(course: CourseRow, enrolment: typeof enrolments.$inferS
     meeting: await ownMeeting(snapshot, enrolmentId, sectionId),
     open: await openWork(course, enrolmentId, joinedOn),
     assignments: await ownAssignments(snapshot, enrolmentId, joinedOn),
-    outcomes: await outcomesOf(snapshot, enrolmentId),
+    ...(await ownLearning(snapshot, enrolmentId)),
   };
 }
 

@@ -1,11 +1,13 @@
 'use client';
 import { useState } from 'react';
+import { handleQuestionsAction } from '@/actions/items';
 import { pickedFor } from '@/core/acts/pick';
 import { counted, dayAndTime, listed } from '@/core/format';
 import type { ItemsView } from '@/core/views/items';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
+import { useAct } from '../parts/useAct';
 import { usePick } from '../parts/usePick';
 import ItemKeyForm, { UndoChange } from './ItemKeyForm';
 
@@ -14,9 +16,10 @@ import ItemKeyForm, { UndoChange } from './ItemKeyForm';
  * and the changes of its keys.
  */
 export default function ItemNotes({ view }: { readonly view: ItemsView }) {
-  const { quick, random, leans, dropped, changes, known, names, mayGrade } = view;
+  const { asks, quick, random, leans, dropped, changes, known, names, mayGrade } = view;
   const { code, zone } = view.course;
   const { pick, busy } = usePick(view);
+  const { busy: handling, act } = useAct();
   const [restoring, setRestoring] = useState<string | null>(null);
   const select = (students: readonly number[], why: string) => (
     <Button
@@ -34,6 +37,7 @@ export default function ItemNotes({ view }: { readonly view: ItemsView }) {
       : listed(ids.map((id) => names[id]!));
   const few = leans.filter((l) => l.few);
   const isEmpty =
+    asks.length === 0 &&
     quick.answers === 0 &&
     random.length === 0 &&
     leans.length === 0 &&
@@ -42,6 +46,32 @@ export default function ItemNotes({ view }: { readonly view: ItemsView }) {
   if (isEmpty) return null;
   return (
     <Panel className="mt-3 space-y-3 p-4">
+      {asks.length > 0 ? (
+        <section aria-label="Who does not see why">
+          <h2 className="font-semibold">Who has seen the key and still does not see why</h2>
+          <ul>
+            {asks.map((a) => (
+              <li key={a.item} className="flex flex-wrap items-center gap-2 py-0.5">
+                <span>
+                  <span className="font-semibold">{a.item}:</span> {named(a.students)}
+                </span>
+                {select(a.students, `do not see why ${a.item} is answered so`)}
+                <Button
+                  small
+                  disabled={handling}
+                  onClick={() =>
+                    act(() => handleQuestionsAction({ code, activityId: view.quiz!.id, item: a.item }), {
+                      done: `${a.item} is handled.`,
+                    })
+                  }
+                >
+                  Handled
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       {quick.answers > 0 ? (
         <section aria-label="Answers that came very quickly">
           <h2 className="font-semibold">

@@ -49,8 +49,8 @@ function paceWords(onTheWay: GoalLine['progress']): string {
   const newly = onTheWay.flatMap((p) => p.newly ?? []);
   if (paces.length === 0) return 'The day is over.';
   const going =
-    newly.length === 0 ? '' : `; the median so far is ${oneDigit(median(newly))} newly secure a week`;
-  return `It takes ${oneDigit(median(paces))} a week (median of those who are on the way)${going}.`;
+    newly.length === 0 ? '' : `; the median so far is ${oneDigit(median(newly)!)} newly secure a week`;
+  return `It takes ${oneDigit(median(paces)!)} a week (median of those who are on the way)${going}.`;
 }
 
 function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goal: GoalLine }) {
@@ -71,7 +71,7 @@ function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goa
       <Button
         small
         disabled={busy}
-        aria-label={`Select ${counted(who.length, 'student')} ${words}`}
+        aria-label={`${who.length} ${words}, select them`}
         onClick={() =>
           pick(
             who.map((p) => p.id),

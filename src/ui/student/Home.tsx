@@ -1,7 +1,6 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
 import { classes, finger } from '../parts/classes';
 import { Assignments } from '../brief/Assignments';
-import { OutcomeRanges } from '../brief/OutcomeRanges';
 import { Strips } from '../brief/Strips';
 import { Awake } from '../parts/Awake';
 import { counted, weekdayAndTime } from '@/core/format';
@@ -13,6 +12,7 @@ import { AgreementCard } from './AgreementCard';
 import { CheckInCard } from './CheckInCard';
 import { HelpCard } from './HelpCard';
 import { Join } from './Join';
+import { LearningCard } from './LearningCard';
 import { MailCopies } from './MailCopies';
 import { MeetingCard } from './MeetingCard';
 import { MessageCard } from './MessageCard';
@@ -124,10 +124,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
         </Panel>
       ) : null}
       {course.outcomes.length > 0 ? (
-        <Panel className="p-5">
-          <h3 className="mb-2 font-serif text-lg font-semibold">What you have learned so far</h3>
-          <OutcomeRanges outcomes={course.outcomes} />
-        </Panel>
+        <LearningCard outcomes={course.outcomes} next={course.next} disclosed={course.disclosed} />
       ) : null}
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">All assignments</h3>

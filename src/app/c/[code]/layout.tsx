@@ -1,6 +1,7 @@
 import { Suspense, type ReactNode } from 'react';
 import { courseHead, figuresBehind } from '@/server/snapshot/courseHead';
 import { awaitingCount } from '@/server/look/gradebook';
+import { questionsOpen } from '@/server/look/items';
 import { waitingCount } from '@/server/look/rounds';
 import { answersToRead } from '@/server/look/conversation';
 import { rulesAsk } from '@/server/look/words';
@@ -20,6 +21,7 @@ async function countsOf(code: string): Promise<RailCounts> {
     gradebook: { n: await awaitingCount(course), words: 'to grade' },
     messages: { n: await answersToRead(course), words: 'answers not read' },
     rules: { n: await rulesAsk(course), words: 'wait for you' },
+    items: { n: await questionsOpen(course), words: 'do not see why' },
   }));
 }
 
