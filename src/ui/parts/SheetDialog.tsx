@@ -1,7 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { classes } from './classes';
 
 export interface SheetProps {
@@ -22,11 +22,17 @@ export default function SheetDialog({
   wide = false,
   children,
 }: Omit<SheetProps, 'open'>) {
+  const [from] = useState(() => document.activeElement);
   return (
     <Dialog.Root open onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Dialog.Content
+          onCloseAutoFocus={(event) => {
+            // It has no trigger of its own to go back to.
+            event.preventDefault();
+            if (from instanceof HTMLElement && from.isConnected) from.focus();
+          }}
           className={classes(
             'border-line bg-panel text-ink fixed top-1/2 left-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border p-5 shadow-xl',
             wide ? 'w-[min(52rem,calc(100vw-2rem))]' : 'w-[min(34rem,calc(100vw-2rem))]',
