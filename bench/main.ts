@@ -8,6 +8,7 @@ import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
 import { benchItems } from './items';
 import { benchLive } from './live';
+import { benchMastery } from './mastery';
 import { benchPage } from './page';
 import { benchScroll } from './scroll';
 import { benchSelect } from './select';
@@ -18,6 +19,7 @@ const all = {
   sessions: benchSessions,
   select: benchSelect,
   items: benchItems,
+  mastery: benchMastery,
   import: benchIntake,
   beside: benchBeside,
   rounds: benchRounds,

@@ -104,11 +104,21 @@ export function mastery(
   }
   const a = prior.a + right;
   const b = prior.b + effective - right;
-  const low = betaQuantile(0.1, a, b);
-  const high = betaQuantile(0.9, a, b);
   let level: MasteryLevel = 'developing';
   if (whole < LEAST_EVIDENCE) level = 'too little data';
   else if (1 - betaCdf(SECURE_FROM, a, b) >= SURE_FROM) level = 'secure';
   else if (betaCdf(NOT_YET_UNDER, a, b) >= SURE_FROM) level = 'not yet';
-  return { mean: a / (a + b), low, high, effective, level, askedAt };
+  return {
+    mean: a / (a + b),
+    // Quantiles take longer than all the rest: they are found for what is drawn or stored.
+    get low() {
+      return betaQuantile(0.1, a, b);
+    },
+    get high() {
+      return betaQuantile(0.9, a, b);
+    },
+    effective,
+    level,
+    askedAt,
+  };
 }

@@ -97,7 +97,13 @@ export async function readLearning(
   only?: readonly number[],
 ): Promise<LearningRecord> {
   const { orm } = access;
-  const scored = and(ofStudents(courseId, only), sql`${score} is not null`, sql`${activityId} is not null`);
+  const scored = and(
+    ofStudents(courseId, only),
+    // Said of the view itself, so that it reads the answers of these students alone.
+    only ? idsIn(enrolmentId, only) : undefined,
+    sql`${score} is not null`,
+    sql`${activityId} is not null`,
+  );
   const worth = sql`case when ${hints} > 0 then ${AFTER_HINT}::float8 else 1 end`;
   const inTime = sql`(${seconds} is null or norm.least is null or ${seconds} >= norm.least)`;
   const rows = await orm
