@@ -75,9 +75,6 @@ async function pictures(): Promise<void> {
   await page.getByText('would go in').waitFor();
   await shoot(page, 'import');
   await shoot(page, 'rules', '/c/NAV-110/rules');
-  await visit(page, '/c/NAV-110/rules/flags');
-  await page.getByText('the bars are the weeks').first().waitFor();
-  await shoot(page, 'flags');
   await shoot(page, 'setup', '/c/NAV-110/setup?part=work');
   await shoot(page, 'week', '/c/NAV-110/week?w=7d&g=all&k=all');
   await shoot(page, 'activity', '/c/NAV-110/activity');
@@ -86,8 +83,17 @@ async function pictures(): Promise<void> {
   await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
   await shoot(page, 'outcomes', '/c/NAV-110/outcomes');
   await visit(page, '/c/NAV-110/items');
-  await page.getByLabel('Items', { exact: true }).getByRole('button', { name: /^item/ }).first().click();
+  await page.getByLabel('Quiz').click();
+  await page.getByRole('option', { name: /^Tidal streams quiz/ }).click();
+  await page.getByRole('list', { name: 'Items that call for a look' }).getByRole('button').first().click();
+  await page.getByRole('button', { name: 'Change the key' }).click();
+  const key = page.getByRole('form', { name: /^Key of/ });
+  await key.getByRole('checkbox', { name: /^C / }).check();
+  await key.getByText(/grades? rises?/).waitFor();
   await shoot(page, 'items');
+  await page.getByRole('link', { name: 'Show in class' }).click();
+  await page.getByRole('button', { name: /^How the answers were spread/ }).click();
+  await shoot(page, 'in-class');
   await page.context().browser()?.close();
 
   const student = await signedIn(STUDENT, 'light');

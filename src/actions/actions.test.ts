@@ -332,6 +332,7 @@ beforeAll(async () => {
     undoItemAction: { input: { code, id: keyChange!.id } },
     handleQuestionsAction: { input: { code, activityId: q1.id, item: 'i2' } },
     trailAction: { input: { code, activityId: q1.id, item: 'i1', enrolmentId: s1 } },
+    leansAction: { input: { code, g: null } },
     outcomeItemsAction: { input: { code, outcome: fix!.id } },
     outcomeChangesAction: { input: { code, w: '7d', g: null } },
     addGoalAction: { input: { code, form: { ...goal, student: s1 } } },

@@ -3,6 +3,7 @@ import * as yup from 'yup';
 import { itemChangeForm } from '@/core/forms/item';
 import { idNumber } from '@/core/forms/rules';
 import { changeItem, handleQuestions, previewItemChange, undoItemChange } from '@/server/act/items';
+import { leansIn } from '@/server/look/items';
 import { trailOf } from '@/server/look/trail';
 import { asks, changes, courseCode } from './run';
 
@@ -39,4 +40,10 @@ const questionInput = yup.object({
 
 export const handleQuestionsAction = changes(questionInput, (viewer, { code, activityId, item }) =>
   handleQuestions(viewer, code, activityId, item),
+);
+
+const leansInput = yup.object({ code: courseCode, g: yup.string().max(200).nullable().defined() });
+
+export const leansAction = asks(leansInput, (viewer, { code, g }) =>
+  leansIn(viewer, code, { g: g ?? undefined }),
 );

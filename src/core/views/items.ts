@@ -31,8 +31,6 @@ export interface ItemsView extends ViewFrame {
   readonly quick: { readonly students: readonly number[]; readonly answers: number };
   /** Students whose answers have no relation to the items. */
   readonly random: readonly number[];
-  /** Whose wrong numbers lean to one side, over all assignments of the course. */
-  readonly leans: readonly { readonly student: number; readonly text: string; readonly few: boolean }[];
   /** Students who have seen the key and say that they do not see why, by item. */
   readonly asks: readonly { readonly item: string; readonly students: readonly number[] }[];
   /** Answers of each student, where they are asked for. */
@@ -61,4 +59,12 @@ export interface ItemGridRow {
   /** Share of the items that were right at once. */
   readonly right: number;
   readonly cells: GridRow;
+}
+
+/** Somebody whose wrong numbers lean to one side. */
+export interface StudentLean {
+  readonly student: number;
+  readonly name: string;
+  readonly text: string;
+  readonly few: boolean;
 }

@@ -9,7 +9,7 @@ import {
   type ItemNorm,
   type SetAnswer,
 } from '@/core/items/effort';
-import type { WrongNumber } from '@/core/items/lean';
+import { numericAnswer, type WrongNumber } from '@/core/items/lean';
 import {
   AFTER_HINT,
   type AnsweredAttempt,
@@ -206,22 +206,35 @@ async function readOutside(
 
 /** Wrong first answers of the students of a course to items that ask for a number, with what is right. */
 export async function readWrongNumbers({ orm }: Access, courseId: number): Promise<WrongNumber[]> {
+  // Few items ask for a number: they are found first, and only their answers are read.
+  const asked = await orm
+    .select({ activity: items.activityId, item: items.item, right: items.keys })
+    .from(items)
+    .innerJoin(activities, eq(activities.id, items.activityId))
+    .where(and(eq(activities.courseId, courseId), sql`jsonb_array_length(${items.options}) = 0`));
+  const numeric = new Map(
+    asked
+      .filter((i) => i.right?.some((key) => numericAnswer(key) != null))
+      .map((i) => [`${i.activity} ${i.item}`, i]),
+  );
+  if (numeric.size === 0) return [];
+  const all = [...numeric.values()];
   const rows = await orm
-    .select({ student: enrolmentId, answer, right: items.keys })
+    .select({ student: enrolmentId, activity: activityId, item, answer })
     .from(answersNow)
-    .innerJoin(enrolments, eq(enrolments.id, enrolmentId))
-    .innerJoin(items, and(eq(items.activityId, activityId), eq(items.item, item)))
     .where(
       and(
-        eq(enrolments.courseId, courseId),
+        idsIn(activityId, [...new Set(all.map((i) => i.activity))]),
+        sql`${item} = any(${sql.param([...new Set(all.map((i) => i.item))])}::text[])`,
         eq(attempt, 1),
         sql`${score} < 1`,
-        sql`jsonb_array_length(${items.options}) = 0`,
-        sql`exists (select 1 from jsonb_array_elements_text(${items.keys}) k where k ~ '^\\s*[+-]?[0-9.,]')`,
       ),
     )
     .orderBy(enrolmentId);
-  return rows.map((r) => ({ ...r, right: r.right ?? [] }));
+  return rows.flatMap(({ activity, item: name, ...r }) => {
+    const of = numeric.get(`${activity} ${name}`);
+    return of ? [{ ...r, right: of.right ?? [] }] : [];
+  });
 }
 
 /** Items of an activity that a student has answered, and the sum of their first scores. */

@@ -7,7 +7,7 @@ import { sameKeys, type ItemKey } from '@/core/items/treatment';
 import type { ItemChangeAsked, ItemChangePreview } from '@/core/views/itemChange';
 import type { Access } from '@/data/database';
 import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
-import { answersTo, itemsOf, type ItemRow } from '@/data/queries/responses';
+import { recordedAnswers, itemsOf, type ItemRow } from '@/data/queries/responses';
 import { loadScores, stateOf, type FullScore } from '@/data/queries/scores';
 import { gradeBases, itemChanges, itemQuestions, items } from '@/data/schema';
 import { upsertMany } from '@/data/write/bulk';
@@ -44,7 +44,7 @@ async function find(access: Access, courseId: number, asked: ItemChangeAsked): P
   const activity = course.activities.find((a) => a.id === asked.activityId);
   if (!activity) throw notFound('assignment in this course');
   const rows = await itemsOf(access, activity.id);
-  const answers = await answersTo(access, activity.id);
+  const answers = await recordedAnswers(access, activity.id);
   const row = rows.find((r) => r.item === asked.item) ?? null;
   const own = answers.filter((a) => a.item === asked.item);
   if (!row && own.length === 0) throw notFound('item of this assignment');

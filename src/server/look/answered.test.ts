@@ -5,7 +5,7 @@ import { courseOfFiles, file, NOW, withSmallCourse } from '../../../tests/suppor
 import { sittingNumbers } from '@/core/items/trail';
 import { HINTS } from '@/core/formats/xapi/answered';
 import { activities, answerSteps, events, items, masteries } from '@/data/schema';
-import { answersTo } from '@/data/queries/responses';
+import { recordedAnswers } from '@/data/queries/responses';
 import { evaluateCourse } from '../derive/evaluate';
 import { loadCourseModel } from '@/data/queries/courseModel';
 import { importFiles, pastImports } from '../intake/intake';
@@ -56,7 +56,7 @@ async function course() {
   const say = (list: readonly object[]) =>
     receiveStatements({ credentialId: 0, key: 'a-platform', courseId: id }, checkStatements(list));
   const told = async () =>
-    (await answersTo(small.test.db, quiz!.id))
+    (await recordedAnswers(small.test.db, quiz!.id))
       .map((a) => [a.item, a.attempt, a.answer, a.final, a.score])
       .sort((a, b) => String(a).localeCompare(String(b)));
   return { code, id, quiz: quiz!, say, told };
@@ -89,7 +89,7 @@ describe('statements that somebody answered', () => {
       ['i1', 0],
       ['i2', 1],
     ]);
-    const [one] = await answersTo(small.test.db, quiz.id);
+    const [one] = await recordedAnswers(small.test.db, quiz.id);
     const trail = await trailOf(me(), code, quiz.id, 'i1', one!.student);
     expect(trail.steps.map((s) => [s.attempt, s.answer, s.score, s.seconds])).toEqual([
       [1, 'B', 0, 40],
@@ -165,7 +165,7 @@ describe('statements that somebody answered', () => {
               .where(and(eq(events.courseId, id), eq(events.kind, 'attempt')));
           await say(said);
           const inOrder = await told();
-          const seen = await answersTo(small.test.db, quiz.id);
+          const seen = await recordedAnswers(small.test.db, quiz.id);
           const minutes = [...new Set(list.map((l) => l.minute))].sort((a, b) => a - b);
           const sittings = sittingNumbers(
             minutes.map((m) => Date.UTC(2026, 9, 20, 10, m)),

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { listed } from '@/core/format';
 import { groupBy } from '@/core/groupBy';
 import { isAtRandom, isTooQuick, type ItemNorm } from '@/core/items/effort';
@@ -8,13 +8,20 @@ import { lookAtQuiz } from '@/core/items/look';
 import type { Keys } from '@/core/items/rekey';
 import { sittingOf, type RecordedAnswer } from '@/core/items/sittings';
 import { sameKeys, type ItemKey } from '@/core/items/treatment';
-import type { ItemGridRow, ItemsView, KnownItem, QuizChoice } from '@/core/views/items';
+import type { ItemGridRow, ItemsView, KnownItem, QuizChoice, StudentLean } from '@/core/views/items';
 import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import type { Access } from '@/data/database';
 import { readItemNorms, readWrongNumbers } from '@/data/queries/learning';
-import { answersTo, itemsOf, type ItemRow } from '@/data/queries/responses';
+import {
+  answersTo,
+  itemsOf,
+  recordedAnswers,
+  whoAnswered,
+  type ItemRow,
+  type TimedAnswer,
+} from '@/data/queries/responses';
 import type { CourseRow } from '@/data/queries/courseModel';
-import { answersNow, enrolments, itemChanges, itemQuestions, user } from '@/data/schema';
+import { enrolments, itemChanges, itemQuestions, user } from '@/data/schema';
 import { database } from '../base/database';
 import { mayIn, type Viewer } from '../access/viewer';
 import { openView } from './frame';
@@ -33,13 +40,7 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
   const db = await database();
   const shown = new Map(people.map((p) => [p.enrolmentId, p.name]));
   const ids = course.activities.map((a) => a.id);
-  const answered =
-    ids.length === 0
-      ? []
-      : await db.orm
-          .selectDistinct({ work: answersNow.activityId, student: answersNow.enrolmentId })
-          .from(answersNow)
-          .where(inArray(answersNow.activityId, ids));
+  const answered = await whoAnswered(db, ids);
   const sat = groupBy(
     answered.filter((r) => shown.has(r.student)),
     (r) => r.work,
@@ -71,9 +72,8 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
     mayGrade: await mayIn(viewer, 'grade', course.row.id),
     quick: { students: [...new Set(quick.map((r) => r.student))], answers: quick.length },
     random: atRandom(rows, norms),
-    leans: leansOfStudents(await readWrongNumbers(db, course.row.id)).filter((l) => shown.has(l.student)),
     asks: quiz ? await openQuestions(db, quiz.id, shown) : [],
-    grid: asked.tab === 'students' ? gridRows(people, rows, norms) : [],
+    grid: quiz && asked.tab === 'students' ? gridRows(people, await recordedAnswers(db, quiz.id), norms) : [],
     names: Object.fromEntries(shown),
   };
 }
@@ -101,7 +101,7 @@ function knownItems(
 }
 
 /** Students with a sitting whose answers have no relation to the items. */
-function atRandom(rows: readonly RecordedAnswer[], norms: ReadonlyMap<string, ItemNorm>): number[] {
+function atRandom(rows: readonly TimedAnswer[], norms: ReadonlyMap<string, ItemNorm>): number[] {
   const scored = rows.flatMap((r) => {
     const norm = norms.get(r.item);
     return r.score == null || !norm ? [] : [{ ...r, score: r.score, norm }];
@@ -122,6 +122,16 @@ function gridRows(
     if (!cells) return [];
     const right = Object.values(cells).filter((c) => c.first != null && c.first >= 1).length / asked;
     return [{ ...rowPerson(person), right, cells }];
+  });
+}
+
+/** Whose wrong numbers lean to one side, over all assignments of a course. */
+export async function leansIn(viewer: Viewer, code: string, asked: AskedScope): Promise<StudentLean[]> {
+  const { course, people } = await openView(viewer, code, asked);
+  const nameOf = new Map(people.map((p) => [p.enrolmentId, p.name]));
+  return leansOfStudents(await readWrongNumbers(await database(), course.row.id)).flatMap((l) => {
+    const name = nameOf.get(l.student);
+    return name == null ? [] : [{ ...l, name }];
   });
 }
 

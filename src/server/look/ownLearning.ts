@@ -8,7 +8,7 @@ import { nextToLearn } from '@/core/outcomes/lessons';
 import type { OwnCourse, OwnOutcome } from '@/core/views/student';
 import type { OwnAnswerView } from '@/core/views/ownAnswers';
 import type { Access } from '@/data/database';
-import { answersTo, itemsOf } from '@/data/queries/responses';
+import { recordedAnswers, itemsOf } from '@/data/queries/responses';
 import { loadScores, type FullScore } from '@/data/queries/scores';
 import { activities, answersNow, attempts, courses, enrolments, itemQuestions } from '@/data/schema';
 import type { ActivityRow } from '@/data/queries/courseModel';
@@ -139,7 +139,7 @@ async function ownQuiz(viewer: Viewer, activityId: number) {
   const score = (await loadScores(db, found.courseId, [enrolmentId]))
     .get(enrolmentId)
     ?.get(String(activityId));
-  const answers = await answersTo(db, activityId, enrolmentId);
+  const answers = await recordedAnswers(db, activityId, enrolmentId);
   const made = Math.max(
     (await attemptsMade(db, enrolmentId)).get(activityId) ?? 0,
     ...answers.map((a) => a.attempt),

@@ -1,13 +1,15 @@
 'use client';
+import { useSearchParams } from 'next/navigation';
 import { useState } from 'react';
-import { handleQuestionsAction } from '@/actions/items';
+import { handleQuestionsAction, leansAction } from '@/actions/items';
 import { pickedFor } from '@/core/acts/pick';
 import { counted, dayAndTime, listed } from '@/core/format';
-import type { ItemsView } from '@/core/views/items';
+import type { ItemsView, StudentLean } from '@/core/views/items';
 import { Button } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { StudentLink } from '../parts/StudentLink';
 import { useAct } from '../parts/useAct';
+import { useAnswer } from '../parts/useAnswer';
 import { usePick } from '../parts/usePick';
 import ItemKeyForm, { UndoChange } from './ItemKeyForm';
 
@@ -16,7 +18,7 @@ import ItemKeyForm, { UndoChange } from './ItemKeyForm';
  * and the changes of its keys.
  */
 export default function ItemNotes({ view }: { readonly view: ItemsView }) {
-  const { asks, quick, random, leans, dropped, changes, known, names, mayGrade } = view;
+  const { asks, quick, random, dropped, changes, known, names, mayGrade } = view;
   const { code, zone } = view.course;
   const { pick, busy } = usePick(view);
   const { busy: handling, act } = useAct();
@@ -35,15 +37,6 @@ export default function ItemNotes({ view }: { readonly view: ItemsView }) {
     ids.length > 6
       ? `${listed(ids.slice(0, 5).map((id) => names[id]!))} and ${ids.length - 5} more`
       : listed(ids.map((id) => names[id]!));
-  const few = leans.filter((l) => l.few);
-  const isEmpty =
-    asks.length === 0 &&
-    quick.answers === 0 &&
-    random.length === 0 &&
-    leans.length === 0 &&
-    dropped.length === 0 &&
-    changes.length === 0;
-  if (isEmpty) return null;
   return (
     <Panel className="mt-3 space-y-3 p-4">
       {asks.length > 0 ? (
@@ -95,20 +88,7 @@ export default function ItemNotes({ view }: { readonly view: ItemsView }) {
           </p>
         </section>
       ) : null}
-      {leans.length > 0 ? (
-        <section aria-label="Whose numbers lean to one side">
-          <h2 className="font-semibold">Wrong numbers that lean to one side, over all assignments</h2>
-          <Leans view={view} leans={leans.filter((l) => !l.few)} />
-          {few.length > 0 ? (
-            <details>
-              <summary className="cursor-pointer">
-                {counted(few.length, 'student')} with still few of them, all on one side
-              </summary>
-              <Leans view={view} leans={few} />
-            </details>
-          ) : null}
-        </section>
-      ) : null}
+      <StudentLeans view={view} />
       {dropped.length > 0 ? (
         <section aria-label="Dropped items">
           <h2 className="font-semibold">Dropped, and so counting for nobody</h2>
@@ -151,13 +131,38 @@ export default function ItemNotes({ view }: { readonly view: ItemsView }) {
   );
 }
 
-function Leans({ view, leans }: { readonly view: ItemsView; readonly leans: ItemsView['leans'] }) {
+/** Whose wrong numbers lean to one side: found once the rest stands, since it looks over all assignments. */
+function StudentLeans({ view }: { readonly view: ItemsView }) {
+  const { code } = view.course;
+  const answer = useAnswer(leansAction, { code, g: useSearchParams().get('g') });
+  if (answer.state === 'asking') return <p role="status">Looking over the wrong numbers …</p>;
+  if (answer.state === 'failed') return <p className="text-plum">{answer.message}</p>;
+  const few = answer.value.filter((l) => l.few);
+  const clear = answer.value.filter((l) => !l.few);
+  return (
+    <section aria-label="Whose numbers lean to one side">
+      <h2 className="font-semibold">Wrong numbers that lean to one side, over all assignments</h2>
+      {answer.value.length === 0 ? <p>Nobody’s do.</p> : null}
+      <Leans code={code} leans={clear} />
+      {few.length > 0 ? (
+        <details>
+          <summary className="cursor-pointer">
+            {counted(few.length, 'student')} with still few of them, all on one side
+          </summary>
+          <Leans code={code} leans={few} />
+        </details>
+      ) : null}
+    </section>
+  );
+}
+
+function Leans({ code, leans }: { readonly code: string; readonly leans: readonly StudentLean[] }) {
   return (
     <ul className="grid gap-x-6 sm:grid-cols-2">
       {leans.map((l) => (
         <li key={l.student}>
-          <StudentLink code={view.course.code} id={l.student} from="items">
-            {view.names[l.student]!}
+          <StudentLink code={code} id={l.student} from="items">
+            {l.name}
           </StudentLink>
           : {l.text}
         </li>

@@ -1,6 +1,9 @@
 'use client';
 import { trailAction } from '@/actions/items';
-import { counted, dayAndTime } from '@/core/format';
+import { counted, dayAndTime, percentText } from '@/core/format';
+import { knowledgeAfter, USUAL_TRACING } from '@/core/outcomes/knowledgeTracing';
+import type { TrailStep } from '@/core/views/trail';
+import { Definition } from '../parts/Definition';
 import { Sheet } from '../parts/Sheet';
 import { useAnswer } from '../parts/useAnswer';
 
@@ -9,6 +12,15 @@ const scoreWords = (score: number | null): string => {
   if (score >= 1) return 'right';
   return score <= 0 ? 'wrong' : `${Math.round(100 * score)} % right`;
 };
+
+/** Steps from which on something can be said of a row of them. */
+const LEAST_STEPS = 2;
+
+/** How probable it is that an item is known after its steps; null for too few. Steps that came too quickly say nothing. */
+function knownNow(steps: readonly TrailStep[]): number | null {
+  const scored = steps.filter((s) => s.score != null && !s.tooQuick);
+  return scored.length < LEAST_STEPS ? null : knowledgeAfter(scored.map((s) => s.score! >= 1)).at(-1)!;
+}
 
 /** What a student answered to an item, step by step: what, when, right or not. */
 export function TrailSheet({
@@ -39,6 +51,14 @@ export function TrailSheet({
     >
       {answer.state === 'asking' ? <p role="status">Loading …</p> : null}
       {answer.state === 'failed' ? <p className="text-plum">{answer.message}</p> : null}
+      {found && knownNow(found.steps) != null ? (
+        <p className="mb-2">
+          By these steps it is {percentText(100 * knownNow(found.steps)!)} likely that it is known by now.
+          <Definition of="Known by now">
+            {`Bayesian knowledge tracing over the scored steps (Corbett & Anderson 1995), with ${percentText(100 * USUAL_TRACING.known)} known before, ${percentText(100 * USUAL_TRACING.learn)} learnt a step, ${percentText(100 * USUAL_TRACING.slip)} slips and ${percentText(100 * USUAL_TRACING.guess)} lucky guesses: assumptions, not measured here.`}
+          </Definition>
+        </p>
+      ) : null}
       {found ? (
         <ol className="space-y-1.5">
           {found.steps.map((s, i) => (
