@@ -337,6 +337,12 @@ beforeAll(async () => {
     outcomeChangesAction: { input: { code, w: '7d', g: null } },
     addGoalAction: { input: { code, form: { ...goal, student: s1 } } },
     removeGoalAction: { input: { code, id: goalToGo } },
+    notTodayAction: { by: 'student', input: { course: code } },
+    studyTimesAction: {
+      by: 'student',
+      input: { course: code, form: { minutesPerDay: 30, weekdaysOff: [7] } },
+    },
+    planFeedAction: { by: 'student', input: {} },
     ownAnswersAction: { by: 'student', input: { activity: q1.id } },
     askWhyAction: { by: 'student', input: { activity: q1.id, item: 'i1', on: true } },
     saveFeedAction: { input: { code, form: { ...feedForm, name: 'Another' } } },

@@ -8,10 +8,13 @@ import { answerHelp, closeHelping } from '@/server/act/helpings';
 import { answerMessage } from '@/server/act/conversation';
 import { tickStep } from '@/server/act/plans';
 import { setMailCopies } from '@/server/act/mailCopies';
-import { askWhy, ownAnswers } from '@/server/look/ownLearning';
+import { askWhy } from '@/server/act/askWhy';
+import { ownAnswers } from '@/server/look/ownLearning';
 import { markRead } from '@/server/look/student';
 import { idNumber } from '@/core/forms/rules';
-import { run } from './run';
+import { studyTimesForm } from '@/core/forms/studyTimes';
+import { newPlanFeed, notToday, saveStudyTimes } from '@/server/act/studyTimes';
+import { courseCode, run } from './run';
 
 const tickInput = yup.object({ step: idNumber, done: yup.boolean().required() });
 
@@ -101,4 +104,32 @@ const whyInput = yup.object({
 /** Says that one does not see why an answer is right, or takes it back. */
 export async function askWhyAction(input: yup.InferType<typeof whyInput>) {
   return run(whyInput, input, (viewer, { activity, item, on }) => askWhy(viewer, activity, item, on));
+}
+
+const ofCourse = yup.object({ course: courseCode });
+
+/** Moves what is open in one's plans, since one cannot learn today. */
+export async function notTodayAction(input: yup.InferType<typeof ofCourse>) {
+  return run(ofCourse, input, async (viewer, { course }) => {
+    const said = await notToday(viewer, course);
+    revalidatePath('/home');
+    return said;
+  });
+}
+
+const timesInput = yup.object({ course: courseCode, form: studyTimesForm });
+
+/** Keeps when one learns, and makes one's open plans fit it. */
+export async function studyTimesAction(input: yup.InferType<typeof timesInput>) {
+  return run(timesInput, input, async (viewer, { course, form }) => {
+    await saveStudyTimes(viewer, course, form);
+    revalidatePath('/home');
+  });
+}
+
+const nothing = yup.object({});
+
+/** Makes a new private address for one's plans as a calendar. */
+export async function planFeedAction(input: yup.InferType<typeof nothing>) {
+  return run(nothing, input, (viewer) => newPlanFeed(viewer));
 }

@@ -32,14 +32,14 @@ export const methodOf = ({
 const ALARM_MINUTES = 30;
 
 /** A line of a calendar without what would break it: control characters. */
-const plain = (text: string): string =>
+export const calendarText = (text: string): string =>
   [...text]
     .filter((c) => c >= ' ' && c !== '\u007f')
     .join('')
     .trim();
 
 /** A quoted name (RFC 5545, 3.1) cannot hold a quotation mark. */
-const quotable = (text: string): string => plain(text).replaceAll('"', '’');
+const quotable = (text: string): string => calendarText(text).replaceAll('"', '’');
 
 /**
  * A talk as an iCalendar file of one event (RFC 5545), its times in UTC.
@@ -56,8 +56,8 @@ export function talkCalendar(talk: CalendarTalk): string {
     end: talk.endsAt,
     endInputType: 'utc',
     endOutputType: 'utc',
-    title: plain(talk.title),
-    location: plain(talk.place),
+    title: calendarText(talk.title),
+    location: calendarText(talk.place),
     status: talk.cancelled ? 'CANCELLED' : 'CONFIRMED',
     method: methodOf(talk),
     productId: '-//Ready Lantern//Talks//EN',
@@ -82,7 +82,7 @@ export function talkCalendar(talk: CalendarTalk): string {
           alarms: [
             {
               action: 'display',
-              description: plain(talk.title),
+              description: calendarText(talk.title),
               trigger: { minutes: ALARM_MINUTES, before: true },
             },
           ],

@@ -19,6 +19,8 @@ export interface PlanView {
   readonly enrolmentId: number;
   readonly by: string;
   readonly at: Instant;
+  /** What changed last in it and why; null if nothing did. */
+  readonly said: string | null;
   readonly steps: readonly StepView[];
 }
 

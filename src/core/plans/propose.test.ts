@@ -112,7 +112,7 @@ describe('steps that tick themselves', () => {
     why: '',
     doneAt,
   });
-  const plan = { id: 1, enrolmentId: 1, by: '', at: 1000 };
+  const plan = { id: 1, enrolmentId: 1, said: null, by: '', at: 1000 };
   const facts = (handedIn: number | null, minutes: number): StepFacts => ({
     handedIn: () => handedIn,
     spentSince: () => ({ minutes, at: 5000 }),

@@ -8,6 +8,7 @@ import type { OwnAssignment } from './assignment';
 import type { OutcomeView, StripWeek } from './brief';
 import type { ReplyView } from './conversation';
 import type { CourseHead } from './courseHead';
+import type { StudyTimes } from '../plans/replan';
 import type { PlanView } from '../plans/plan';
 import type { OwnCheck } from './session';
 import type { OwnTalk, TalkOffer } from './talks';
@@ -52,6 +53,8 @@ export interface OwnCourse {
   readonly standing: Percent | null;
   readonly messages: readonly OwnMessage[];
   readonly plans: readonly PlanView[];
+  /** When they learn. */
+  readonly studyTimes: StudyTimes;
   /** Talks they have, and what they can take. */
   readonly talks: readonly OwnTalk[];
   readonly offers: readonly TalkOffer[];

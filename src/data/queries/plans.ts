@@ -34,6 +34,7 @@ export async function plansOf({ orm }: Access, enrolmentIds: readonly number[]):
     enrolmentId: plan.enrolmentId,
     by,
     at: plan.createdAt.getTime(),
+    said: plan.said,
     steps: stepsOf.get(plan.id)!,
   }));
 }

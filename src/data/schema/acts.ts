@@ -89,6 +89,8 @@ export const plans = pgTable(
     userId: userId(),
     recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'set null' }),
     createdAt: at('created_at').notNull(),
+    /** What changed last in it and why, in a line. */
+    said: text('said'),
   },
   (t) => [index('plans_enrolment').on(t.enrolmentId), index('plans_recipient').on(t.recipientId)],
 );

@@ -15,6 +15,7 @@ export * from './records';
 export * from './replies';
 export * from './rules';
 export * from './staff';
+export * from './study';
 export * from './support';
 export * from './talks';
 export * from './uploads';

@@ -2,10 +2,11 @@ import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { activities, scores } from '@/data/schema';
+import { askWhy } from '../act/askWhy';
 import { handleQuestions } from '../act/items';
 import { importFiles } from '../intake/intake';
 import { itemsView, questionsOpen } from './items';
-import { askWhy, ownAnswers } from './ownLearning';
+import { ownAnswers } from './ownLearning';
 import { studentHome } from './student';
 
 const small = withSmallCourse();

@@ -13,7 +13,7 @@ import { loadScores, type FullScore } from '@/data/queries/scores';
 import { activities, answersNow, attempts, courses, enrolments, itemQuestions } from '@/data/schema';
 import type { ActivityRow } from '@/data/queries/courseModel';
 import { requireStudent, type Viewer } from '../access/viewer';
-import { now, nowDate } from '../base/clock';
+import { now } from '../base/clock';
 import { database } from '../base/database';
 import { notFound } from '../base/errors';
 import type { Snapshot } from '../snapshot/snapshot';
@@ -125,7 +125,7 @@ function firstDeveloping(
 }
 
 /** A quiz of a course that the viewer is in, as it stands for them; refused unless they may see its key. */
-async function ownQuiz(viewer: Viewer, activityId: number) {
+export async function ownQuiz(viewer: Viewer, activityId: number) {
   const personId = requireStudent(viewer);
   const db = await database();
   const [found] = await db.orm
@@ -174,29 +174,4 @@ export async function ownAnswers(viewer: Viewer, activityId: number): Promise<Ow
         asked: asked.has(a.item),
       };
     });
-}
-
-/** Tells those who teach that a student does not see why an answer is right, or takes that back. */
-export async function askWhy(viewer: Viewer, activityId: number, item: string, on: boolean): Promise<void> {
-  const { db, enrolmentId, answers } = await ownQuiz(viewer, activityId);
-  if (!answers.some((a) => a.item === item)) throw notFound('answer of yours to that item');
-  if (on) {
-    await db.orm
-      .insert(itemQuestions)
-      .values({ enrolmentId, activityId, item, at: nowDate() })
-      .onConflictDoUpdate({
-        target: [itemQuestions.enrolmentId, itemQuestions.activityId, itemQuestions.item],
-        set: { at: nowDate(), handledAt: null },
-      });
-    return;
-  }
-  await db.orm
-    .delete(itemQuestions)
-    .where(
-      and(
-        eq(itemQuestions.enrolmentId, enrolmentId),
-        eq(itemQuestions.activityId, activityId),
-        eq(itemQuestions.item, item),
-      ),
-    );
 }

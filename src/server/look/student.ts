@@ -28,6 +28,7 @@ import { agreementsOf, checkInOf, ownHelpings } from '@/data/queries/support';
 import { ownTalks } from './talks';
 import { pastMeetings } from './session';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { studyTimesOf } from '../snapshot/studyTimes';
 
 /** How far ahead a student's list of what is due looks. */
 const AHEAD_DAYS = 14;
@@ -69,6 +70,7 @@ async function ownCourse(course: CourseRow, enrolment: typeof enrolments.$inferS
     standing: course.showsStanding ? (weeks.findLast((w) => w.own != null)?.own?.standing ?? null) : null,
     messages: await ownMessages(enrolmentId),
     plans: await tickedPlans(snapshot, [enrolmentId]),
+    studyTimes: await studyTimesOf(db, snapshot, enrolmentId),
     ...(await ownTalks(course, enrolment)),
     agreements: await agreementsOf(db, enrolmentId),
     helpings: await ownHelpings(db, enrolmentId),

@@ -17,6 +17,7 @@ import { MailCopies } from './MailCopies';
 import { MeetingCard } from './MeetingCard';
 import { MessageCard } from './MessageCard';
 import { PlanCard } from './PlanCard';
+import { StudyTimesCard } from './StudyTimesCard';
 import { TalkCard } from './TalkCard';
 
 /** A student's own home: what was written to them, their plan, what is due, and their own picture. */
@@ -87,6 +88,12 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
             assignments={new Set(course.assignments.map((a) => a.id))}
           />
         ))}
+      <StudyTimesCard
+        key={JSON.stringify(course.studyTimes)}
+        course={head.code}
+        times={course.studyTimes}
+        hasOpenPlan={course.plans.some((p) => p.steps.some((s) => s.doneAt == null))}
+      />
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">
           {course.open.length === 0

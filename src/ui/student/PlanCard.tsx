@@ -48,6 +48,8 @@ export function PlanCard({
       <p className="text-muted mb-2 text-[13px]">
         From {plan.by}. {leftOut(steps, missing)}
       </p>
+      {plan.said ? <p className="border-amber mb-2 border-l-[3px] pl-3">{plan.said}</p> : null}
+      {open.length > 0 ? <p className="mb-2">{todayWords(open, today)}</p> : null}
       <ol className="divide-line divide-y">
         {steps.map((step) => {
           const late = step.doneAt == null && step.on < today;
@@ -90,6 +92,17 @@ export function PlanCard({
       </ol>
     </Panel>
   );
+}
+
+/** What is for today, and what was for days before it, in minutes. */
+function todayWords(open: readonly StepView[], today: LocalDate): string {
+  const minutes = (list: readonly StepView[]) => list.reduce((sum, s) => sum + s.minutes, 0);
+  const [now, before] = [open.filter((s) => s.on === today), open.filter((s) => s.on < today)];
+  const parts = [
+    ...(now.length > 0 ? [`Today: ${minutes(now)} min`] : ['Nothing is for today']),
+    ...(before.length > 0 ? [`${minutes(before)} min of days before are open`] : []),
+  ];
+  return `${parts.join('; ')}.`;
 }
 
 /** What of the missing assignments is not in the plan: it does not have to be done all at once. */
