@@ -9,6 +9,7 @@ import { benchDoors } from './doors';
 import { benchItems } from './items';
 import { benchLive } from './live';
 import { benchMastery } from './mastery';
+import { benchPlans } from './plans';
 import { benchPage } from './page';
 import { benchScroll } from './scroll';
 import { benchSelect } from './select';
@@ -20,6 +21,7 @@ const all = {
   select: benchSelect,
   items: benchItems,
   mastery: benchMastery,
+  plans: benchPlans,
   import: benchIntake,
   beside: benchBeside,
   rounds: benchRounds,

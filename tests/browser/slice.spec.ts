@@ -111,6 +111,26 @@ test('the student reads it, ticks a step off, takes it back, and sees their own 
   expect(complaints).toEqual([]);
 });
 
+test('the student says that they cannot today, when they learn, and takes the plan into a calendar', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 800 });
+  await signIn(page, STUDENT, '/home');
+  await page.getByRole('button', { name: 'I cannot today' }).click();
+  await expect(
+    page.getByText(/since you cannot today|Nothing had to move: you cannot today/).first(),
+  ).toBeVisible();
+  await page.getByLabel('Minutes a day').fill('25');
+  await page.getByRole('checkbox', { name: 'Sun' }).check();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Saved; your plan fits it now.')).toBeVisible();
+  await page.getByRole('button', { name: 'My plan in my calendar' }).click();
+  const address = await page.getByLabel('Address of your plan').inputValue();
+  const calendar = await page.request.get(address);
+  expect(await calendar.text()).toContain('BEGIN:VEVENT');
+  await expectAccessible(page);
+});
+
 test('the instructor sees that it was read and ticked off', async ({ page }) => {
   await signIn(page, INSTRUCTOR);
   await page.goto('/c/NAV-110/plans');

@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { planState } from '@/core/plans/planState';
-import type { LocalDate } from '@/core/units';
+import { PLAN_PROGRESS, planProgress } from '@/core/plans/progress';
+import type { Instant, LocalDate } from '@/core/units';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { buttonClasses } from '../parts/Button';
 import { counted, dayAndTime, shortDay } from '@/core/format';
@@ -11,13 +12,17 @@ interface Props {
   readonly code: string;
   readonly zone: string;
   readonly today: LocalDate;
+  readonly at: Instant;
   readonly rows: readonly CoursePlanRow[];
 }
 
-/** The study plans of a course: how far each is, and what comes next in it. */
-export function PlanList({ code, zone, today, rows }: Props) {
+/** Open steps of a plan that are named. */
+const NEXT_STEPS = 3;
+
+/** The study plans of a course: how far each is, how it goes, and what comes next in it. */
+export function PlanList({ code, zone, today, at, rows }: Props) {
+  const going = rows.map(({ plan }) => planProgress(plan, at));
   const overdue = rows.filter(({ plan }) => planState(plan, today) === 'overdue').length;
-  const finished = rows.filter(({ plan }) => planState(plan, today) === 'finished').length;
   return (
     <>
       <ViewHead
@@ -29,7 +34,10 @@ export function PlanList({ code, zone, today, rows }: Props) {
               : `${counted(rows.length, 'plan')}, none with a step overdue`
         }
       >
-        {rows.length > 0 ? `${finished} finished` : null}
+        {PLAN_PROGRESS.map((p) => ({ p, n: going.filter((g) => g === p).length }))
+          .filter(({ n }) => n > 0)
+          .map(({ p, n }) => `${n} ${p}`)
+          .join(', ')}
       </ViewHead>
       <Panel>
         {rows.length === 0 ? (
@@ -44,11 +52,17 @@ export function PlanList({ code, zone, today, rows }: Props) {
           </Nothing>
         ) : (
           <Table
-            head={[{ label: 'Student' }, { label: 'Sent' }, { label: 'Ticked off' }, { label: 'Next step' }]}
+            head={[
+              { label: 'Student' },
+              { label: 'Sent' },
+              { label: 'Done' },
+              { label: 'How it goes' },
+              { label: 'Next steps' },
+            ]}
           >
-            {rows.map(({ plan, name }) => {
+            {rows.map(({ plan, name }, i) => {
               const done = plan.steps.filter((s) => s.doneAt != null).length;
-              const next = plan.steps.find((s) => s.doneAt == null);
+              const next = plan.steps.filter((s) => s.doneAt == null).slice(0, NEXT_STEPS);
               return (
                 <tr key={plan.id}>
                   <Cell>
@@ -73,14 +87,22 @@ export function PlanList({ code, zone, today, rows }: Props) {
                       {done} of {plan.steps.length}
                     </span>
                   </Cell>
+                  <Cell className={going[i] === 'stuck' ? 'text-plum font-semibold' : undefined}>
+                    {going[i]}
+                    {plan.said ? <span className="text-muted block font-normal">{plan.said}</span> : null}
+                  </Cell>
                   <Cell>
-                    {next ? (
-                      <>
-                        {next.title}{' '}
-                        <span className={next.on < today ? 'text-plum font-semibold' : 'text-muted'}>
-                          {next.on < today ? 'overdue since' : 'by'} {shortDay(next.on)}
-                        </span>
-                      </>
+                    {next.length > 0 ? (
+                      <ol>
+                        {next.map((s) => (
+                          <li key={s.id}>
+                            {s.title}{' '}
+                            <span className={s.on < today ? 'text-plum font-semibold' : 'text-muted'}>
+                              {s.on < today ? 'overdue since' : 'by'} {shortDay(s.on)}
+                            </span>
+                          </li>
+                        ))}
+                      </ol>
                     ) : (
                       <span className="text-teal font-semibold">finished</span>
                     )}

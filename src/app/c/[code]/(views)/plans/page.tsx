@@ -14,5 +14,5 @@ export default async function PlansPage({ params }: { params: Promise<{ code: st
     zone: (await requireCourse(viewer, 'look', code)).zone,
     rows: await coursePlans(viewer, code),
   }));
-  return <PlanList code={code} zone={zone} today={localDate(now(), zone)} rows={rows} />;
+  return <PlanList code={code} zone={zone} today={localDate(now(), zone)} at={now()} rows={rows} />;
 }
