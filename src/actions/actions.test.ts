@@ -21,6 +21,7 @@ import {
   mappings,
   occasions,
   planSteps,
+  plans,
   recipients,
   talks,
 } from '@/data/schema';
@@ -322,6 +323,19 @@ beforeAll(async () => {
   await db.orm
     .insert(itemQuestions)
     .values({ enrolmentId: s3, activityId: q1.id, item: 'i2', at: new Date(NOW) });
+  // One step that nothing ticks by itself.
+  const [open] = await db.orm
+    .insert(plans)
+    .values({ enrolmentId: s1, userId: me().userId, createdAt: new Date(NOW) })
+    .returning();
+  await db.orm.insert(planSteps).values({
+    planId: open!.id,
+    position: 0,
+    title: 'Come by',
+    minutes: 10,
+    on: '2026-10-28',
+    why: '',
+  });
   const [fix] = view.outcomes;
   const goal = { outcomes: [fix!.id!], by: '2026-12-01', student: null };
   const goalToGo = await done<number>('addGoalAction', { code, form: goal });

@@ -297,6 +297,7 @@ describe('filters of the gradebook', () => {
       reason: 'has not handed in Chart exercise 4',
       about: 'missing assignment',
       activityId: 4,
+      item: null,
     });
     expect(pickOf('missing', null).about).toBe('behind');
   });

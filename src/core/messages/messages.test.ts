@@ -21,7 +21,7 @@ const facts: MergeFacts = {
     score: '4 of 10',
     due: 'Sun 22 Nov 23:59',
     notOpened: ['Reading a tide table'],
-    answer: null,
+    answer: 'B',
   },
   outcomes: ['Tidal heights', 'Tidal streams'],
   instructorName: 'Ines Calloway',
@@ -40,7 +40,7 @@ describe('templates', () => {
   it('fill every field', () => {
     const all = MERGE_FIELDS.map((f) => `{${f}}`).join('; ');
     expect(fill(all).text).toBe(
-      'Łucja; Coastal Navigation; Chart exercise 4, Tidal heights quiz and Watch diary; 9 days; 64 %; Tidal heights in four pages; Tidal heights quiz; 4 of 10; Tidal heights and Tidal streams; Sun 22 Nov 23:59; Reading a tide table; Ines Calloway',
+      'Łucja; Coastal Navigation; Chart exercise 4, Tidal heights quiz and Watch diary; 9 days; 64 %; Tidal heights in four pages; Tidal heights quiz; 4 of 10; Tidal heights and Tidal streams; Sun 22 Nov 23:59; Reading a tide table; B; Ines Calloway',
     );
   });
   it('use the fallback where a field is empty, and say where there is none', () => {

@@ -6,6 +6,8 @@ export interface PlanPace {
   readonly minutesPerDay: Minutes;
   /** After a silence: the first day holds one short step. */
   readonly gentle: boolean;
+  /** Weekdays on which the student does not learn, 1 for Monday; none where they said nothing. */
+  readonly weekdaysOff?: readonly number[];
 }
 
 /** Minutes a day that a plan may ask for, whatever is usual. */

@@ -133,13 +133,17 @@ describe('steps that tick themselves', () => {
 describe('dates of steps', () => {
   const minutes = (list: number[]) => list.map((m) => ({ minutes: m }));
   it('fill a day before the next, and leave breaks free', () => {
-    expect(scheduleSteps(minutes([30, 30, 20, 90, 10]), '2026-11-07', term, 60).map((s) => s.on)).toEqual([
-      '2026-11-07',
-      '2026-11-07',
-      '2026-11-08',
-      '2026-11-16',
-      '2026-11-17',
-    ]);
+    const off = scheduleSteps(minutes([30, 30]), '2026-11-25', term, {
+      minutesPerDay: 30,
+      weekdaysOff: [4, 5],
+    });
+    // Thursday and Friday are days off.
+    expect(off.map((s) => s.on)).toEqual(['2026-11-25', '2026-11-28']);
+    expect(
+      scheduleSteps(minutes([30, 30, 20, 90, 10]), '2026-11-07', term, { minutesPerDay: 60 }).map(
+        (s) => s.on,
+      ),
+    ).toEqual(['2026-11-07', '2026-11-07', '2026-11-08', '2026-11-16', '2026-11-17']);
   });
   it('never come before the first day, go back, fall in a break or overfill a day', () => {
     fc.assert(
@@ -148,7 +152,7 @@ describe('dates of steps', () => {
         fc.integer({ min: 0, max: 60 }),
         (list, offset) => {
           const from = new Date(Date.UTC(2026, 9, 1 + offset)).toISOString().slice(0, 10);
-          const steps = scheduleSteps(minutes(list), from, term, 60);
+          const steps = scheduleSteps(minutes(list), from, term, { minutesPerDay: 60 });
           const perDay = new Map<string, number[]>();
           steps.forEach((s, i) => {
             expect(s.on >= from && !isBreak(term, s.on)).toBe(true);

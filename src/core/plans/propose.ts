@@ -1,5 +1,5 @@
 import { isBreak, type Term } from '../calendar/term';
-import { addDays } from '../calendar/zone';
+import { addDays, weekday } from '../calendar/zone';
 import type { MasteryLevel } from '../outcomes/mastery';
 import type { LocalDate, Minutes } from '../units';
 import { GENTLE_MINUTES, type PlanPace } from './pace';
@@ -93,11 +93,10 @@ export function proposePlan(input: PlanInput): PlanStep[] {
   }
   for (const outcome of weak.filter((o) => !touched.has(o.id)).slice(0, 2)) addResource(outcome);
   const chosen = steps.slice(0, most);
-  if (!pace.gentle || chosen.length === 0)
-    return scheduleSteps(chosen, input.from, input.term, pace.minutesPerDay);
+  if (!pace.gentle || chosen.length === 0) return scheduleSteps(chosen, input.from, input.term, pace);
   const gentle = gentleStart(chosen).slice(0, most);
-  const [begin] = scheduleSteps(gentle.slice(0, 1), input.from, input.term, pace.minutesPerDay);
-  return [begin!, ...scheduleSteps(gentle.slice(1), addDays(begin!.on, 1), input.term, pace.minutesPerDay)];
+  const [begin] = scheduleSteps(gentle.slice(0, 1), input.from, input.term, pace);
+  return [begin!, ...scheduleSteps(gentle.slice(1), addDays(begin!.on, 1), input.term, pace)];
 }
 
 /** The steps with a short one first: one that is short by itself, else a beginning of the first. */
@@ -118,19 +117,19 @@ const step = (activity: PlanActivity, why: string) => ({
 
 /**
  * Puts steps on days in order, filling each day up to its minutes (a longer step has a day of its own). Break days
- * are left free. Pure in its input; dates never before `from`.
+ * and the student's days off are left free. Pure in its input; dates never before `from`.
  */
 export function scheduleSteps<S extends { readonly minutes: Minutes }>(
   steps: readonly S[],
   from: LocalDate,
   term: Term,
-  minutesPerDay: Minutes,
+  { minutesPerDay, weekdaysOff = [] }: Pick<PlanPace, 'minutesPerDay' | 'weekdaysOff'>,
 ): (S & { on: LocalDate })[] {
-  let day = skipBreak(from, term);
+  let day = skipOff(from, term, weekdaysOff);
   let filled = 0;
   return steps.map((s) => {
     if (filled > 0 && filled + s.minutes > minutesPerDay) {
-      day = skipBreak(addDays(day, 1), term);
+      day = skipOff(addDays(day, 1), term, weekdaysOff);
       filled = 0;
     }
     filled += s.minutes;
@@ -138,8 +137,8 @@ export function scheduleSteps<S extends { readonly minutes: Minutes }>(
   });
 }
 
-function skipBreak(date: LocalDate, term: Term): LocalDate {
+function skipOff(date: LocalDate, term: Term, weekdaysOff: readonly number[]): LocalDate {
   let day = date;
-  while (isBreak(term, day)) day = addDays(day, 1);
+  while (isBreak(term, day) || weekdaysOff.includes(weekday(day))) day = addDays(day, 1);
   return day;
 }

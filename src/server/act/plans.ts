@@ -5,7 +5,6 @@ import { isClosed } from '@/core/gradebook/status';
 import { PRAISE, type Picked } from '@/core/acts/pick';
 import { secondsByActivity } from '@/core/activity/workDays';
 import { focusOf } from '@/core/messages/starters';
-import { planPace } from '@/core/plans/pace';
 import { IN_FULL_SHARE } from '@/core/plans/ticks';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
@@ -22,6 +21,7 @@ import { MOST_STEPS, type StepView } from '@/core/plans/plan';
 import type { StepForm } from '@/core/forms/message';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
+import { pacesOf } from '../snapshot/studyTimes';
 import { tickedPlans } from '../snapshot/tickedPlans';
 
 /** Activities a step can be made from, in course order. */
@@ -46,7 +46,7 @@ export async function proposedPlans(
   const resources = all.filter((a) => isResource(kindOf.get(a.id)!));
   const measured = await snapshot.measures();
   const learned = await snapshot.masteries();
-  const days = await snapshot.days();
+  const paceOf = await pacesOf(await database(), snapshot, [...chosen.keys()]);
   const workDays = await snapshot.workDays();
   const at = now();
   const today = localDate(at, model.term.zone);
@@ -63,7 +63,6 @@ export async function proposedPlans(
       const inFull = (a: PlanActivity) => (seconds.get(Number(a.id)) ?? 0) >= IN_FULL_SHARE * a.minutes * 60;
       const kind = focusOf(about);
       const activity = activityId == null ? undefined : byId.get(String(activityId));
-      const recent = addDays(today, -USUAL_DAYS);
       const plan = proposePlan({
         missing: found.completion.missing
           .filter((work) => canStill(id, work))
@@ -73,18 +72,12 @@ export async function proposedPlans(
         focus: kind && activity ? { kind, activity } : null,
         from: addDays(today, 1),
         term: model.term,
-        pace: planPace(
-          (days.get(id) ?? []).filter((d) => d.date >= recent).map((d) => d.seconds / 60),
-          found.rhythm.daysSince,
-        ),
+        pace: paceOf(id, found.rhythm.daysSince),
       });
       return [[id, plan]];
     }),
   );
 }
-
-/** Days in which a student's usual minutes are looked for. */
-const USUAL_DAYS = 28;
 
 /** The first open step of each student's latest plan that has one. */
 export async function openSteps(snapshot: Snapshot, ids: readonly number[]): Promise<Map<number, StepView>> {

@@ -1,8 +1,8 @@
-import { eq } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
-import { planPace } from '@/core/plans/pace';
+import { planPace, type PlanPace } from '@/core/plans/pace';
 import type { StudyTimes } from '@/core/plans/replan';
 import type { Access } from '@/data/database';
+import { idsIn } from '@/data/queries/idsIn';
 import { studyTimes } from '@/data/schema';
 import { now } from '../base/clock';
 import type { Snapshot } from './snapshot';
@@ -10,20 +10,37 @@ import type { Snapshot } from './snapshot';
 /** Days in which a student's usual minutes are looked for. */
 const USUAL_DAYS = 28;
 
-/** When a student learns: as they said, else their usual minutes and no day off. */
-export async function studyTimesOf(
+/** The pace of a student: as they said, else by their usual minutes on an active day and with no day off. */
+export async function pacesOf(
   { orm }: Pick<Access, 'orm'>,
+  snapshot: Snapshot,
+  ids: readonly number[],
+): Promise<(student: number, daysSince: number | null) => PlanPace & StudyTimes> {
+  const said = new Map(
+    (await orm.select().from(studyTimes).where(idsIn(studyTimes.enrolmentId, ids))).map((r) => [
+      r.enrolmentId,
+      { minutesPerDay: r.minutesPerDay, weekdaysOff: r.weekdaysOff },
+    ]),
+  );
+  const { row } = await snapshot.model();
+  const recent = addDays(localDate(now(), row.zone), -USUAL_DAYS);
+  const days = await snapshot.days();
+  return (student, daysSince) => ({
+    ...planPace(
+      (days.get(student) ?? []).filter((d) => d.date >= recent).map((d) => d.seconds / 60),
+      daysSince,
+    ),
+    weekdaysOff: [],
+    ...said.get(student),
+  });
+}
+
+/** When a student learns. */
+export async function studyTimesOf(
+  access: Pick<Access, 'orm'>,
   snapshot: Snapshot,
   enrolmentId: number,
 ): Promise<StudyTimes> {
-  const [said] = await orm.select().from(studyTimes).where(eq(studyTimes.enrolmentId, enrolmentId));
-  if (said) return { minutesPerDay: said.minutesPerDay, weekdaysOff: said.weekdaysOff };
-  const { row } = await snapshot.model();
-  const recent = addDays(localDate(now(), row.zone), -USUAL_DAYS);
-  const days = (await snapshot.days()).get(enrolmentId) ?? [];
-  const { minutesPerDay } = planPace(
-    days.filter((d) => d.date >= recent).map((d) => d.seconds / 60),
-    0,
-  );
-  return { minutesPerDay, weekdaysOff: [] };
+  const { minutesPerDay, weekdaysOff } = (await pacesOf(access, snapshot, [enrolmentId]))(enrolmentId, 0);
+  return { minutesPerDay, weekdaysOff };
 }
