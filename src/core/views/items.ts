@@ -33,6 +33,12 @@ export interface ItemsView extends ViewFrame {
   readonly random: readonly number[];
   /** Students who have seen the key and say that they do not see why, by item. */
   readonly asks: readonly { readonly item: string; readonly students: readonly number[] }[];
+  /** Other quizzes in which somebody does not see why. */
+  readonly asksElsewhere: readonly {
+    readonly id: number;
+    readonly title: string;
+    readonly students: number;
+  }[];
   /** Answers of each student, where they are asked for. */
   readonly grid: readonly ItemGridRow[];
   /** Names of whoever answered, by id. */

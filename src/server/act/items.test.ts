@@ -10,6 +10,9 @@ import { undoImport } from '../intake/undo';
 import { pastImports } from '../intake/intake';
 import { itemsView } from '../look/items';
 import { studentRecords } from '../export/course';
+import { pickedFor } from '@/core/acts/pick';
+import { requireCourse } from '../access/viewer';
+import { recipientFacts } from './copies';
 import { grade } from './grade';
 import { changeItem, previewItemChange, undoItemChange } from './items';
 import { undoBatch } from './gradeChange';
@@ -177,6 +180,31 @@ describe('another key', () => {
       'no such course of yours',
     );
     await expect(previewItemChange(small.course.stranger, code, change())).rejects.toThrow();
+  });
+});
+
+describe('a message to those who gave an answer', () => {
+  it('holds what each answered to the item, and nothing for who did not answer it', async () => {
+    const { code, quiz } = await quizCourse();
+    const course = await requireCourse(me(), 'act', code);
+    const people = await orm()
+      .select({ id: enrolments.id, who: persons.externalId })
+      .from(enrolments)
+      .innerJoin(persons, eq(persons.id, enrolments.personId))
+      .where(eq(enrolments.courseId, course.id));
+    const chosen = (item: string | null) =>
+      people.map((p) => ({
+        ...pickedFor('answered “C” to i1', 'other', quiz.id, item),
+        enrolmentId: p.id,
+      }));
+    const said = async (item: string | null) => {
+      const facts = await recipientFacts(me(), course, chosen(item));
+      return Object.fromEntries(
+        facts.map((f) => [people.find((p) => p.id === f.enrolmentId)!.who, f.values['my answer']]),
+      );
+    };
+    expect(await said('i1')).toEqual({ s1: 'A', s2: null, s3: 'C', s4: 'C', s5: null });
+    expect(Object.values(await said(null))).toEqual([null, null, null, null, null]);
   });
 });
 

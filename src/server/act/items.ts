@@ -54,11 +54,14 @@ async function find(access: Access, courseId: number, asked: ItemChangeAsked): P
       'Somebody has changed this item meanwhile. Load the page again to see how it stands now.',
     );
   const keys = [...new Set(asked.keys.map((k) => k.trim()).filter(Boolean))];
-  const option =
-    row && row.options.length > 0 ? keys.find((k) => !row.options.some((o) => o.option === k)) : null;
-  if (option != null) throw invalid(`“${option}” is none of the options of this item.`);
   // Where nobody has said what is right, it is what was scored as right.
   const known = row?.keys ?? keysByScores(own.map((a) => ({ answer: a.answer, score: a.came })));
+  // What is right already may be no single option: several chosen together, say.
+  const stray =
+    row && row.options.length > 0
+      ? keys.find((k) => !known.includes(k) && !row.options.some((o) => o.option === k))
+      : null;
+  if (stray != null) throw invalid(`“${stray}” is none of the options of this item.`);
   const before: ItemKey = {
     keys: known,
     keysCame: row?.keysCame ?? known,

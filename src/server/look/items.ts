@@ -11,6 +11,7 @@ import { sameKeys, type ItemKey } from '@/core/items/treatment';
 import type { ItemGridRow, ItemsView, KnownItem, QuizChoice, StudentLean } from '@/core/views/items';
 import { rowPerson, type RosterEntry } from '@/core/views/rosterEntry';
 import type { Access } from '@/data/database';
+import { idsIn } from '@/data/queries/idsIn';
 import { readItemNorms, readWrongNumbers } from '@/data/queries/learning';
 import {
   answersTo,
@@ -59,6 +60,11 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
   const stored = quiz ? await itemsOf(db, quiz.id) : [];
   const norms = quiz ? await readItemNorms(db, quiz.id) : new Map<string, ItemNorm>();
   const sitting = sittingOf(rows, keysOf(stored));
+  const questions = await openQuestions(
+    db,
+    quizzes.map((q) => q.id),
+    shown,
+  );
   const quick = rows.filter((r) => isTooQuick(r.seconds, norms.get(r.item)));
   return {
     ...frame,
@@ -72,7 +78,16 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
     mayGrade: await mayIn(viewer, 'grade', course.row.id),
     quick: { students: [...new Set(quick.map((r) => r.student))], answers: quick.length },
     random: atRandom(rows, norms),
-    asks: quiz ? await openQuestions(db, quiz.id, shown) : [],
+    asks: [
+      ...groupBy(
+        questions.filter((q) => q.work === quiz?.id),
+        (q) => q.item,
+      ),
+    ].map(([item, own]) => ({ item, students: own.map((q) => q.student) })),
+    asksElsewhere: quizzes.flatMap(({ id, title }) => {
+      const own = new Set(questions.flatMap((q) => (q.work === id && id !== quiz?.id ? [q.student] : [])));
+      return own.size === 0 ? [] : [{ id, title, students: own.size }];
+    }),
     grid: quiz && asked.tab === 'students' ? gridRows(people, await recordedAnswers(db, quiz.id), norms) : [],
     names: Object.fromEntries(shown),
   };
@@ -135,26 +150,19 @@ export async function leansIn(viewer: Viewer, code: string, asked: AskedScope): 
   });
 }
 
-/** Who does not see why an answer is right, by item. */
+/** Who does not see why an answer is right, in any quiz. */
 async function openQuestions(
   { orm }: Access,
-  activityId: number,
+  activityIds: readonly number[],
   shown: ReadonlyMap<number, string>,
-): Promise<ItemsView['asks']> {
+) {
+  if (activityIds.length === 0) return [];
   const rows = await orm
-    .select({ item: itemQuestions.item, student: itemQuestions.enrolmentId })
+    .select({ work: itemQuestions.activityId, item: itemQuestions.item, student: itemQuestions.enrolmentId })
     .from(itemQuestions)
-    .where(and(eq(itemQuestions.activityId, activityId), isNull(itemQuestions.handledAt)))
+    .where(and(idsIn(itemQuestions.activityId, activityIds), isNull(itemQuestions.handledAt)))
     .orderBy(itemQuestions.at);
-  return [
-    ...groupBy(
-      rows.filter((r) => shown.has(r.student)),
-      (r) => r.item,
-    ),
-  ].map(([item, own]) => ({
-    item,
-    students: own.map((r) => r.student),
-  }));
+  return rows.filter((r) => shown.has(r.student));
 }
 
 /** How many words of students who do not see why wait in a course. */

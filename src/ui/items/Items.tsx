@@ -88,6 +88,16 @@ export function Items({ view }: { readonly view: ItemsView }) {
               )}
             </span>
           </div>
+          {view.asksElsewhere.length > 0 ? (
+            <p className="mb-2 flex flex-wrap items-center gap-2 text-[13px]">
+              Who has seen the key and still does not see why:
+              {view.asksElsewhere.map((q) => (
+                <Button key={q.id} small onClick={() => ask({ work: String(q.id), item: null })}>
+                  {q.students} in {q.title}
+                </Button>
+              ))}
+            </p>
+          ) : null}
           {look.n < LEAST_SITTERS ? (
             <p className="text-muted mb-2">
               Under {LEAST_SITTERS} students no item is judged: the figures rest on too few.
