@@ -4,6 +4,7 @@ import { fileTable } from '@/core/formats/writeCourseFiles';
 import {
   acts,
   aliases,
+  answerSteps,
   attempts,
   attendance,
   dayTotals,
@@ -12,9 +13,12 @@ import {
   erasures,
   events,
   flags,
+  goals,
   importChanges,
   imports,
+  itemQuestions,
   measures,
+  outsideResults,
   notes,
   occasions,
   persons,
@@ -34,6 +38,7 @@ import {
   scoreChanges,
   scores,
   statements,
+  studyTimes,
   user,
   waiting,
 } from '@/data/schema';
@@ -136,6 +141,16 @@ export async function studentArchive(
     'grade-changes.json': json(
       await orm.select().from(scoreChanges).where(eq(scoreChanges.enrolmentId, enrolmentId)),
     ),
+    'item-answers.json': json(
+      await orm.select().from(answerSteps).where(eq(answerSteps.enrolmentId, enrolmentId)),
+    ),
+    'questions.json': json(
+      await orm.select().from(itemQuestions).where(eq(itemQuestions.enrolmentId, enrolmentId)),
+    ),
+    'study-times.json': json(
+      await orm.select().from(studyTimes).where(eq(studyTimes.enrolmentId, enrolmentId)),
+    ),
+    'goals.json': json(await orm.select().from(goals).where(eq(goals.enrolmentId, enrolmentId))),
     'days.json': json(await orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId))),
     'measures.json': json(await orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId))),
     'flags.json': json(await orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId))),
@@ -264,6 +279,8 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
       referrals,
       requirements,
       responses,
+      outsideResults,
+      itemQuestions,
       notes,
       recipients,
       replies,
