@@ -17,16 +17,20 @@ describe('a plan that is made anew', () => {
   it('by hand: 30 minutes a day, no Thursday; what is due goes first, and what is done stays', () => {
     const steps = [step(1, 20, true), step(2, 20), step(3, 20, false, 7), step(4, 10)];
     const found = replan(steps, FROM, { minutesPerDay: 30, weekdaysOff: [4] }, () => '2026-11-25');
+    // The second prepares for the third, which is due, and goes before it.
     expect(found.ok && [...found.value.on]).toEqual([
-      [3, '2026-11-25'],
+      [2, '2026-11-25'],
       [4, '2026-11-25'],
-      [2, '2026-11-27'],
+      [3, '2026-11-27'],
     ]);
-    const none = replan(steps, '2026-11-27', { minutesPerDay: 30, weekdaysOff: [] }, () => '2026-11-25');
-    expect(none.ok && none.value.late).toEqual([3]);
+    const none = replan(steps, FROM, { minutesPerDay: 20, weekdaysOff: [] }, () => '2026-11-25');
+    expect(none.ok && [none.value.order, none.value.late]).toEqual([[2, 3, 4], [3]]);
     expect(none.ok && replanWords(steps, none.value, 'you cannot today')).toBe(
-      '3 steps moved, since you cannot today; the last is now on Sat 28 Nov. “Step 3” comes after the due date: it does not all fit.',
+      '2 steps moved, since you cannot today; the last is now on Fri 27 Nov. “Step 3” comes after the due date: it does not all fit.',
     );
+    // What was overdue before is no news.
+    const late = replan(steps, '2026-11-27', { minutesPerDay: 20, weekdaysOff: [] }, () => '2026-11-25');
+    expect(late.ok && late.value.late).toEqual([]);
   });
   it('never touches what is done, nor puts anything before its day, on a day off, or over the minutes', () => {
     fc.assert(

@@ -15,7 +15,9 @@ export interface StudyTimes {
 export interface Replanned {
   /** The day of each open step, by id. */
   readonly on: ReadonlyMap<number, LocalDate>;
-  /** Steps that come after what they are for is due, by id. */
+  /** Open steps in the order in which they are to be done, by id. */
+  readonly order: readonly number[];
+  /** Steps that come after what they are for is due, by id; not those that were overdue before. */
   readonly late: readonly number[];
 }
 
@@ -32,8 +34,9 @@ function daysOff(from: LocalDate, { weekdaysOff }: StudyTimes): LocalDate[] {
 }
 
 /**
- * New days for the open steps of a plan, from a day on: what is due first goes first, then their order in the plan; days are
- * filled up to the minutes of the student, and none is on a day off. What is done stays as it is.
+ * New days for the open steps of a plan, from a day on: what is due first goes first, with what stands before it in the plan to
+ * prepare for it, then their order in the plan; days are filled up to the minutes of the student, and none is on a day off.
+ * What is done stays as it is.
  *
  * @param dueOf the day on which what a step is for is due; null for none
  */
@@ -44,6 +47,9 @@ export function replan(
   dueOf: (activityId: number) => LocalDate | null,
 ): Result<Replanned> {
   const open = steps.filter((s) => s.doneAt == null);
+  const own = open.map((s) => (s.activityId == null ? null : dueOf(s.activityId)));
+  // A page before a quiz goes with the quiz.
+  const dues = own.map((due, i) => due ?? own.slice(i).find((d) => d != null) ?? null);
   // Ids in one length, so that their order as text is that of the plan.
   const idOf = (at: number) => String(at).padStart(4, '0');
   const found = schedule({
@@ -55,7 +61,7 @@ export function replan(
       minutes: s.minutes,
       after: [],
       pinned: null,
-      due: s.activityId == null ? null : dueOf(s.activityId),
+      due: dues[i]!,
       priority: 0,
     })),
   });
@@ -63,7 +69,11 @@ export function replan(
   const stepOf = new Map(open.map((s, i) => [idOf(i), s.id]));
   return ok({
     on: new Map(found.value.map((s) => [stepOf.get(s.id)!, s.on])),
-    late: found.value.flatMap((s) => (s.late ? [stepOf.get(s.id)!] : [])),
+    order: found.value.map((s) => stepOf.get(s.id)!),
+    late: found.value.flatMap((s) => {
+      const due = own[Number(s.id)];
+      return due != null && due >= from && s.on > due ? [stepOf.get(s.id)!] : [];
+    }),
   });
 }
 

@@ -57,8 +57,15 @@ async function planAnew(
   const found = replan(plan.steps, from, times, (id) => dues.get(id) ?? null);
   if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
   const said = replanWords(plan.steps, found.value, why);
-  for (const [id, day] of found.value.on)
-    await access.orm.update(planSteps).set({ on: day }).where(eq(planSteps.id, id));
+  const { on, order } = found.value;
+  const done = plan.steps.filter((s) => !on.has(s.id)).length;
+  for (const [i, s] of plan.steps.filter((step) => !on.has(step.id)).entries())
+    await access.orm.update(planSteps).set({ position: i }).where(eq(planSteps.id, s.id));
+  for (const [i, id] of order.entries())
+    await access.orm
+      .update(planSteps)
+      .set({ on: on.get(id)!, position: done + i })
+      .where(eq(planSteps.id, id));
   await access.orm.update(plans).set({ said }).where(eq(plans.id, plan.id));
   return said;
 }

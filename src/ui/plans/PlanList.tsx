@@ -84,14 +84,16 @@ export function PlanList({ code, zone, today, at, rows }: Props) {
                           />
                         ))}
                       </span>
-                      {done} of {plan.steps.length}
+                      <span className="whitespace-nowrap">
+                        {done} of {plan.steps.length}
+                      </span>
                     </span>
                   </Cell>
                   <Cell className={going[i] === 'stuck' ? 'text-plum font-semibold' : undefined}>
                     {going[i]}
-                    {plan.said ? <span className="text-muted block font-normal">{plan.said}</span> : null}
                   </Cell>
-                  <Cell>
+                  <Cell className="min-w-80">
+                    {plan.said ? <p className="text-muted text-[13px]">{plan.said}</p> : null}
                     {next.length > 0 ? (
                       <ol>
                         {next.map((s) => (
