@@ -13,7 +13,8 @@ import { ownAnswers } from '@/server/look/ownLearning';
 import { markRead } from '@/server/look/student';
 import { idNumber } from '@/core/forms/rules';
 import { studyTimesForm } from '@/core/forms/studyTimes';
-import { newPlanFeed, notToday, saveStudyTimes } from '@/server/act/studyTimes';
+import { newPlanFeed } from '@/server/act/planFeed';
+import { notToday, saveStudyTimes } from '@/server/act/studyTimes';
 import { courseCode, run } from './run';
 
 const tickInput = yup.object({ step: idNumber, done: yup.boolean().required() });
@@ -101,7 +102,7 @@ const whyInput = yup.object({
   on: yup.boolean().required(),
 });
 
-/** Says that one does not see why an answer is right, or takes it back. */
+/** Says that one does not see why an answer is right, or undoes that. */
 export async function askWhyAction(input: yup.InferType<typeof whyInput>) {
   return run(whyInput, input, (viewer, { activity, item, on }) => askWhy(viewer, activity, item, on));
 }

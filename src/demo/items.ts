@@ -1,5 +1,4 @@
-import type { ItemRecord } from '@/core/course/records';
-import type { ActivityRecord } from '@/core/course/records';
+import type { ActivityRecord, ItemRecord } from '@/core/course/records';
 
 /** Items of each quiz, one a point. */
 export const ITEMS = 10;

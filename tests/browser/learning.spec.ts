@@ -165,6 +165,7 @@ test('the items behind an outcome, what changed, and a goal', async ({ page }) =
   await expect(made).toContainText('too early to say');
   await expectAccessible(page);
   await made.getByRole('button', { name: 'Remove' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Remove the goal' }).click();
   await expect(made).toHaveCount(0);
 });
 

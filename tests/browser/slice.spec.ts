@@ -121,7 +121,7 @@ test('the student says that they cannot today, when they learn, and takes the pl
     page.getByText(/since you cannot today|Nothing had to move: you cannot today/).first(),
   ).toBeVisible();
   await page.getByLabel('Minutes a day').fill('25');
-  await page.getByRole('checkbox', { name: 'Sun' }).check();
+  await page.getByRole('checkbox', { name: 'Sunday' }).check();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved; your plan fits it now.')).toBeVisible();
   await page.getByRole('button', { name: 'My plan in my calendar' }).click();

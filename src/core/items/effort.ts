@@ -23,9 +23,9 @@ export const LEAST_SET = 10;
 /** The same answer to so many items and more, of which no two thirds ask for it, is no answer to them. */
 const LEAST_ALIKE = 8;
 /** Items with more different answers than these offer nothing to choose from. */
-const MOST_CHOICES = 6;
+export const MOST_CHOICES = 6;
 /** A sitting under this share of its usual time was a quick one. */
-const HURRIED = 0.5;
+export const HURRIED = 0.5;
 /** How probable so many right answers must be by choosing blindly, for blind choosing to be thought of. */
 const BLIND = 0.2;
 

@@ -18,7 +18,6 @@ export interface RecordedAnswer extends GivenAnswer {
   readonly came: number | null;
   readonly at: Instant | null;
   readonly seconds: Seconds | null;
-  readonly hints: number;
 }
 
 /** A quiz as it was sat: each student's first answer to each item. */

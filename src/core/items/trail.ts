@@ -1,5 +1,4 @@
-import type { Instant } from '../units';
-import { MINUTE_MS } from '../units';
+import { MINUTE_MS, type Instant } from '../units';
 
 /**
  * The number of the sitting of each of some answers, 1 for the first: one ends where nothing was answered for longer than the
@@ -16,8 +15,7 @@ export function sittingNumbers(instants: readonly Instant[], gapMinutes: number)
 }
 
 /** How a student came to the right answer of an item. */
-export const WAYS = ['at once', 'later', 'by trying', 'not', 'unknown'] as const;
-export type Way = (typeof WAYS)[number];
+export type Way = 'at once' | 'later' | 'by trying' | 'not' | 'unknown';
 
 /** Wrong answers of different kinds from which on a right one was come to by trying. */
 const TRIED = 2;

@@ -1,4 +1,5 @@
 import { oneDigit } from '../format';
+import { goalLead as lead } from '../outcomes/goals';
 import { measure } from './measure';
 
 export const goalLead = measure({
@@ -8,7 +9,7 @@ export const goalLead = measure({
   noun: 'outcomes a week ahead of the goal',
   means:
     'Outcomes newly secure a week less those that the goal takes: under 0 is too slow to be there in time. From its second week on.',
-  value: ({ goal }) => (goal?.newly == null || goal.pace == null ? null : goal.newly - goal.pace),
+  value: ({ goal }) => (goal ? lead(goal) : null),
   words: (value) => `${value > 0 ? '+' : ''}${oneDigit(value)} a week`,
   unknown: 'no goal is set, or it is too early to say',
 });

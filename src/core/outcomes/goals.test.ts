@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays } from '../calendar/zone';
 import { levelChange } from './changed';
-import { goalProgress, nextGoal, type Goal } from './goals';
+import { goalLead, goalPlace, goalProgress, nextGoal, type Goal } from './goals';
 
 const goal: Goal = { id: 1, outcomes: [1, 2, 3, 4], from: '2026-11-02', by: '2026-11-29' };
 const set = (...ids: number[]) => new Set(ids);
@@ -33,6 +33,21 @@ describe('how far somebody is with a goal', () => {
         expect(secure + (pace! * days) / 7).toBeCloseTo(4, 9);
       }),
     );
+  });
+});
+
+describe('where somebody is with a goal', () => {
+  it.each([
+    [{ secure: 4, pace: 0, newly: 0 }, 'there'],
+    [{ secure: 1, pace: 1, newly: null }, 'too early'],
+    [{ secure: 1, pace: 1, newly: 1 }, 'fast enough'],
+    [{ secure: 1, pace: 1, newly: 0.9 }, 'too slow'],
+    [{ secure: 1, pace: null, newly: 3 }, 'too slow'],
+  ] as const)('%j is %s', (progress, place) => {
+    expect(goalPlace({ of: 4, ...progress })).toBe(place);
+  });
+  it('is ahead by what is newly secure less what it takes', () => {
+    expect([goalLead({ newly: 2, pace: 1.5 }), goalLead({ newly: null, pace: 1 })]).toEqual([0.5, null]);
   });
 });
 

@@ -52,3 +52,19 @@ export function nextGoal<G extends Goal>(goals: readonly G[], today: LocalDate):
   const sorted = goals.toSorted((a, b) => (a.by < b.by ? -1 : a.by > b.by ? 1 : a.id - b.id));
   return sorted.find((g) => g.by >= today) ?? sorted.at(-1) ?? null;
 }
+
+/** Outcomes a week that somebody is ahead of what a goal takes; under 0 too slow. Null while it is too early to say. */
+export const goalLead = ({ newly, pace }: Pick<GoalProgress, 'newly' | 'pace'>): number | null =>
+  newly == null || pace == null ? null : newly - pace;
+
+/** Where somebody is with a goal: there, fast enough, too slow to be there in time, or it is too early to say. */
+export type GoalPlace = 'there' | 'fast enough' | 'too slow' | 'too early';
+
+export function goalPlace(progress: GoalProgress): GoalPlace {
+  if (progress.secure === progress.of) return 'there';
+  // Its day is over.
+  if (progress.pace == null) return 'too slow';
+  const lead = goalLead(progress);
+  if (lead == null) return 'too early';
+  return lead < 0 ? 'too slow' : 'fast enough';
+}

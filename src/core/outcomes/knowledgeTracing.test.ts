@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { knowledgeAfter } from './knowledgeTracing';
+import { knowledgeAfter, knownNow } from './knowledgeTracing';
 
 interface Reference {
   readonly result: { readonly byHand: readonly { readonly obs: number; readonly next_: number }[] };
@@ -15,6 +15,11 @@ describe('knowledge tracing', () => {
       { known: 0.4, learn: 0.1, slip: 0.3, guess: 0.2 },
     );
     result.byHand.forEach((s, i) => expect(found[i]).toBeCloseTo(s.next_, 12));
+  });
+  it('is not said of one step, nor counts what is not scored or came too quickly', () => {
+    const step = (score: number | null, tooQuick = false) => ({ score, tooQuick });
+    expect(knownNow([step(1), step(null), step(0, true)])).toBeNull();
+    expect(knownNow([step(0), step(0, true), step(1)])).toBe(knowledgeAfter([false, true])[1]);
   });
   it('rises with a right answer more than with a wrong one, and stays a probability', () => {
     fc.assert(

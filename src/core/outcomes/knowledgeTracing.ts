@@ -29,3 +29,17 @@ export function knowledgeAfter(
     return p;
   });
 }
+
+/** Steps from which on something can be said of a row of them. */
+const LEAST_STEPS = 2;
+
+/**
+ * How probable it is that something is known by now, after scored steps; null for too few. A step that came too quickly
+ * says nothing.
+ */
+export function knownNow(
+  steps: readonly { readonly score: number | null; readonly tooQuick: boolean }[],
+): number | null {
+  const scored = steps.filter((s) => s.score != null && !s.tooQuick);
+  return scored.length < LEAST_STEPS ? null : knowledgeAfter(scored.map((s) => s.score! >= 1)).at(-1)!;
+}

@@ -1,5 +1,4 @@
-import type { ActivityKind } from '../course/kinds';
-import { isResource } from '../course/kinds';
+import { isResource, type ActivityKind } from '../course/kinds';
 import type { Instant } from '../units';
 import type { MasteryLevel } from './mastery';
 

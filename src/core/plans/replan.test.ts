@@ -26,7 +26,7 @@ describe('a plan that is made anew', () => {
     const none = replan(steps, FROM, { minutesPerDay: 20, weekdaysOff: [] }, () => '2026-11-25');
     expect(none.ok && [none.value.order, none.value.late]).toEqual([[2, 3, 4], [3]]);
     expect(none.ok && replanWords(steps, none.value, 'you cannot today')).toBe(
-      '2 steps moved, since you cannot today; the last is now on Fri 27 Nov. “Step 3” comes after the due date: it does not all fit.',
+      '2 steps moved, since you cannot today; the last is now on Fri 27 Nov. “Step 3” is later than due: it does not all fit.',
     );
     // What was overdue before is no news.
     const late = replan(steps, '2026-11-27', { minutesPerDay: 20, weekdaysOff: [] }, () => '2026-11-25');

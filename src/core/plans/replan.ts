@@ -90,6 +90,6 @@ export function replanWords(
   const tooLate =
     titles.length === 0
       ? ''
-      : ` ${titles.join(', ')} ${titles.length === 1 ? 'comes' : 'come'} after the due date: it does not all fit.`;
+      : ` ${titles.join(', ')} ${titles.length === 1 ? 'is' : 'are'} later than due: it does not all fit.`;
   return `${counted(moved.length, 'step')} moved, since ${why}; the last is now on ${weekdayDay(last)}.${tooLate}`;
 }

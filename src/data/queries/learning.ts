@@ -1,9 +1,11 @@
 import { and, eq, sql, type SQL } from 'drizzle-orm';
 import { groupBy } from '@/core/groupBy';
 import {
+  HURRIED,
   isAtRandom,
   LEAST_SET,
   LEAST_TIMES,
+  MOST_CHOICES,
   QUICK_PERCENTILE,
   QUICK_SHARE,
   type ItemNorm,
@@ -41,7 +43,7 @@ export async function findItemNorms({ orm }: Access, courseId: number): Promise<
         number,
       ),
       usual: sql`case when ${times} then ${at(0.5)} end`.mapWith(number),
-      choices: sql`count(distinct btrim(${answer}))`.mapWith(Number),
+      choices: sql`count(distinct nullif(btrim(${answer}), ''))`.mapWith(Number),
     })
     .from(answersNow)
     .innerJoin(enrolments, eq(enrolments.id, answersNow.enrolmentId))
@@ -145,8 +147,9 @@ async function setsAtRandom(
     .where(scored)
     .groupBy(enrolmentId, activityId, attempt)
     .having(
-      sql`(count(distinct btrim(${answer})) = 1 and count(*) > 1) or (count(*) >= ${LEAST_SET} and avg(${seconds} / nullif(norm.usual, 0)) < 1
-        and avg(${score}) < 0.6)`,
+      // Wider than the rule, never narrower: one answer to all that offer a choice, or many that came in a hurry.
+      sql`count(distinct btrim(${answer})) filter (where norm.choices between 2 and ${MOST_CHOICES}) = 1
+        or 2 * count(*) filter (where ${seconds} < ${HURRIED}::float8 * norm.usual) >= ${LEAST_SET}`,
     );
   if (suspects.length === 0) return new Set();
   const rows = await orm
@@ -170,12 +173,7 @@ async function setsAtRandom(
   const sets = groupBy(
     rows.map(({ p, least, usual, choices, ...r }) => ({
       name: `${r.student} ${r.activity} ${r.attempt}`,
-      said: {
-        answer: r.answer,
-        score: r.score,
-        seconds: r.seconds,
-        norm: { p, least, usual, choices },
-      } as SetAnswer,
+      said: { ...r, norm: { p, least, usual, choices } } satisfies SetAnswer,
     })),
     (r) => r.name,
   );

@@ -47,7 +47,6 @@ export async function recordedAnswers(
       score: answersNow.score,
       at: answersNow.at,
       seconds: answersNow.seconds,
-      hints: answersNow.hints,
     })
     .from(answersNow)
     .where(ofActivity(activityId, student));

@@ -105,10 +105,10 @@ export const answerSteps = pgTable(
 );
 
 /**
- * Every answer with what it counts by the key as it stands: `item_score` of the migrations says what `scoreOf` says. Those of files as they came, one an
- * attempt. Those of statements by sittings, which end where nothing was answered for longer than the session limit of the course: the
- * first answer of a sitting is the answer, the last is the final one. Where a file brought the answers of a student to an
- * assignment, statements about it are not counted beside them.
+ * Every answer with what it counts by the key as it stands: `item_score` of the migrations says what `scoreOf` says. Those
+ * of files as they came, one an attempt. Those of statements by sittings, which end where nothing was answered for longer
+ * than the session limit of the course: the first answer of a sitting is the answer, the last is the final one. Where a
+ * file brought the answers of a student to an assignment, statements about it are not counted beside them.
  */
 export const answersNow = pgView('answers_now', {
   enrolmentId: integer('enrolment_id').notNull(),

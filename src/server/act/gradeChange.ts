@@ -54,6 +54,7 @@ export async function changeCells(
       if (!sameState(before, after)) written.push({ ...change, before, after });
     }
     const batch = await writeBatch(tx, course, viewer, action, written);
+    if (written.length > 0) await outdate(tx, course, written);
     return {
       batch: written.length > 0 ? batch : null,
       changed: written.length,
@@ -66,7 +67,7 @@ export async function changeCells(
   return done;
 }
 
-/** Writes changed cells as one batch, in a transaction that holds the course; returns its name. */
+/** Writes changed cells as one batch, in a transaction that holds the course, and leaves it to the caller to outdate them; returns its name. */
 export async function writeBatch(
   tx: Access,
   course: CourseRow,
@@ -92,7 +93,6 @@ export async function writeBatch(
       after: w.after,
     })),
   );
-  await outdate(tx, course, written);
   return batch;
 }
 
@@ -105,55 +105,46 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
   const db = await database();
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    const rows = await openBatch(tx, course, batch);
+    const rows = await tx.orm
+      .select()
+      .from(scoreChanges)
+      .where(
+        and(
+          eq(scoreChanges.batch, batch),
+          eq(scoreChanges.courseId, course.id),
+          isNull(scoreChanges.undoneAt),
+        ),
+      );
     if (rows.length === 0) throw notFound('change to undo');
     if (rows.some((r) => r.action === 'key'))
       throw invalid('These grades follow the key of an item; undo the change of the key instead.');
-    const still = await undoRows(tx, course, rows);
-    if (still === 0)
+    const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
+    const still = rows.filter((r) =>
+      sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
+    );
+    if (still.length === 0)
       throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was undone.');
-    return still;
+    await write(
+      tx,
+      still.map((r) => ({ ...r, before: r.after, after: r.before })),
+    );
+    await tx.orm
+      .update(scoreChanges)
+      .set({ undoneAt: nowDate() })
+      .where(
+        idsIn(
+          scoreChanges.id,
+          still.map((r) => r.id),
+        ),
+      );
+    await outdate(tx, course, still);
+    return still.length;
   });
   wakeRunner();
   return undone;
 }
 
-type ChangeRow = typeof scoreChanges.$inferSelect;
-
-/** The changes of a batch that were not undone. */
-export const openBatch = ({ orm }: Access, course: CourseRow, batch: string): Promise<ChangeRow[]> =>
-  orm
-    .select()
-    .from(scoreChanges)
-    .where(
-      and(eq(scoreChanges.batch, batch), eq(scoreChanges.courseId, course.id), isNull(scoreChanges.undoneAt)),
-    );
-
-/** Undoes changes whose cells nobody has changed since, in a transaction that holds the course; returns how many. */
-export async function undoRows(tx: Access, course: CourseRow, rows: readonly ChangeRow[]): Promise<number> {
-  const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
-  const still = rows.filter((r) =>
-    sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
-  );
-  if (still.length === 0) return 0;
-  await write(
-    tx,
-    still.map((r) => ({ ...r, before: r.after, after: r.before })),
-  );
-  await tx.orm
-    .update(scoreChanges)
-    .set({ undoneAt: nowDate() })
-    .where(
-      idsIn(
-        scoreChanges.id,
-        still.map((r) => r.id),
-      ),
-    );
-  await outdate(tx, course, still);
-  return still.length;
-}
-
-export interface Written extends CellRef {
+interface Written extends CellRef {
   readonly before: ScoreState;
   readonly after: ScoreState;
 }

@@ -1,6 +1,6 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { standingNow } from '@/core/gradebook/standing';
-import { movesOf, type CameAnswer, type GradeBase, type Keys, type Move } from '@/core/items/rekey';
+import { movesOf, type GradeBase, type Move } from '@/core/items/rekey';
 import { keysByScores } from '@/core/items/sittings';
 import { itemKey } from '@/core/forms/item';
 import { sameKeys, type ItemKey } from '@/core/items/treatment';
@@ -87,9 +87,9 @@ async function find(access: Access, courseId: number, asked: ItemChangeAsked): P
     activity.points == null
       ? []
       : movesOf(
-          answers.map((a): CameAnswer => a),
-          new Map(all).set(asked.item, before) as Keys,
-          new Map(all).set(asked.item, after) as Keys,
+          answers,
+          new Map(all).set(asked.item, before),
+          new Map(all).set(asked.item, after),
           grades,
           activity.points,
         );

@@ -6,7 +6,8 @@ import { NOW, withSmallCourse } from '../../../tests/support/course';
 import { GET } from '@/app/api/plans/[token]/route';
 import { planSteps, plans } from '@/data/schema';
 import { studentHome } from '../look/student';
-import { newPlanFeed, notToday, saveStudyTimes } from './studyTimes';
+import { newPlanFeed } from './planFeed';
+import { notToday, saveStudyTimes } from './studyTimes';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;

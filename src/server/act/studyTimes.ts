@@ -1,16 +1,14 @@
-import { createHash, randomBytes } from 'node:crypto';
-import { and, eq, isNull, ne, sql } from 'drizzle-orm';
+import { and, eq, isNull, ne } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import type { StudyTimesForm } from '@/core/forms/studyTimes';
 import { dueFor } from '@/core/gradebook/status';
-import { planCalendar } from '@/core/formats/planCalendar';
 import { replan, replanWords, type StudyTimes } from '@/core/plans/replan';
 import type { PlanView } from '@/core/plans/plan';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { courses, enrolments, planFeeds, planSteps, plans, studyTimes } from '@/data/schema';
+import { courses, enrolments, planSteps, plans, studyTimes } from '@/data/schema';
 import { requireStudent, type Viewer } from '../access/viewer';
-import { now, nowDate } from '../base/clock';
+import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
@@ -58,13 +56,13 @@ async function planAnew(
   if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
   const said = replanWords(plan.steps, found.value, why);
   const { on, order } = found.value;
-  const done = plan.steps.filter((s) => !on.has(s.id)).length;
-  for (const [i, s] of plan.steps.filter((step) => !on.has(step.id)).entries())
-    await access.orm.update(planSteps).set({ position: i }).where(eq(planSteps.id, s.id));
+  const done = plan.steps.filter((s) => !on.has(s.id));
+  for (const [i, { id }] of done.entries())
+    await access.orm.update(planSteps).set({ position: i }).where(eq(planSteps.id, id));
   for (const [i, id] of order.entries())
     await access.orm
       .update(planSteps)
-      .set({ on: on.get(id)!, position: done + i })
+      .set({ on: on.get(id)!, position: done.length + i })
       .where(eq(planSteps.id, id));
   await access.orm.update(plans).set({ said }).where(eq(plans.id, plan.id));
   return said;
@@ -83,10 +81,10 @@ export async function notToday(viewer: Viewer, code: string): Promise<string> {
   const open = await openPlans(snapshot, enrolmentId);
   if (open.length === 0) throw notFound('open plan of yours in this course');
   return db.transaction(async (tx) => {
-    let said = '';
+    const said: string[] = [];
     for (const plan of open)
-      said = await planAnew(tx, snapshot, plan, addDays(today, 1), times, 'you cannot today');
-    return said;
+      said.push(await planAnew(tx, snapshot, plan, addDays(today, 1), times, 'you cannot today'));
+    return said.join(' ');
   });
 }
 
@@ -105,56 +103,4 @@ export async function saveStudyTimes(viewer: Viewer, code: string, form: StudyTi
     for (const plan of open)
       await planAnew(tx, snapshot, plan, today, set, `you have ${set.minutesPerDay} min a day`);
   });
-}
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
-
-/** Makes a new private address for the viewer's plans as a calendar; the one before it ends. Returns what it ends with. */
-export async function newPlanFeed(viewer: Viewer): Promise<string> {
-  const personId = requireStudent(viewer);
-  const { orm } = await database();
-  const token = randomBytes(24).toString('base64url');
-  const set = { tokenHash: hashOf(token), madeAt: nowDate() };
-  await orm
-    .insert(planFeeds)
-    .values({ personId, ...set })
-    .onConflictDoUpdate({ target: planFeeds.personId, set });
-  return token;
-}
-
-/** The open steps of whose address it is, over all their courses, as a calendar; null for an address that is nobody's. */
-export async function planFeed(token: string): Promise<string | null> {
-  if (!/^[\w-]{32}$/.test(token)) return null;
-  const { orm } = await database();
-  const [feed] = await orm
-    .select()
-    .from(planFeeds)
-    .where(eq(planFeeds.tokenHash, hashOf(token)));
-  if (!feed) return null;
-  const places = await orm
-    .select({ course: courses, enrolmentId: enrolments.id })
-    .from(enrolments)
-    .innerJoin(courses, eq(courses.id, enrolments.courseId))
-    .where(
-      and(
-        eq(enrolments.personId, feed.personId),
-        eq(enrolments.status, 'active'),
-        isNull(courses.forImport),
-        sql`${courses.archivedAt} is null`,
-      ),
-    );
-  const steps = [];
-  for (const { course, enrolmentId } of places)
-    for (const plan of await tickedPlans(await snapshotOf(course), [enrolmentId]))
-      for (const s of plan.steps)
-        if (s.doneAt == null)
-          steps.push({
-            uid: `step-${s.id}@ready-lantern.example`,
-            on: s.on,
-            title: s.title,
-            minutes: s.minutes,
-            course: course.title,
-            why: s.why,
-          });
-  return planCalendar(steps, now());
 }

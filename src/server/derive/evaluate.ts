@@ -18,7 +18,7 @@ import { loadClassRecord } from '@/data/queries/classRecord';
 import { unwatched, type Progress } from '../jobs/progress';
 import { inTurns } from '../base/turns';
 import type { CourseModel } from '@/data/queries/courseModel';
-import { findItemNorms, readLearning } from '@/data/queries/learning';
+import { findItemNorms, readLearning, type NormRow } from '@/data/queries/learning';
 import { storeItemNorms } from '@/data/write/itemNorms';
 import { idsIn } from '@/data/queries/idsIn';
 import { outcomeParts, storeMasteries, storePriors } from './masteries';
@@ -36,7 +36,7 @@ export interface Evaluated {
   readonly latest: ReadonlyMap<number, StudentMeasures>;
   readonly picture: ReturnType<typeof weeklyPicture> extends Steps<infer T> ? T : never;
   readonly learned: ClassMastery;
-  readonly norms: Awaited<ReturnType<typeof findItemNorms>>;
+  readonly norms: readonly NormRow[];
   readonly asOf: Instant;
   readonly today: LocalDate;
 }

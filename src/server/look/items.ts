@@ -89,7 +89,7 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
       return own.size === 0 ? [] : [{ id, title, students: own.size }];
     }),
     grid: quiz && asked.tab === 'students' ? gridRows(people, await recordedAnswers(db, quiz.id), norms) : [],
-    names: Object.fromEntries(shown),
+    names: Object.fromEntries(sitting.students.map((id) => [id, shown.get(id)!])),
   };
 }
 

@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import { isResource } from '@/core/course/kinds';
 import { dueFor, isClosed, isReturned, isSubmitted } from '@/core/gradebook/status';
 import { showsKey } from '@/core/items/disclosure';
@@ -20,14 +20,24 @@ import type { Snapshot } from '../snapshot/snapshot';
 import { outcomesOf } from './brief';
 import { taughtOutcomes } from './outcomes';
 
-/** How often a student handed each activity in: by attempts on record, else once where something was. */
-async function attemptsMade({ orm }: Access, enrolmentId: number): Promise<Map<number, number>> {
+/** How often a student handed each activity in, by attempts on record or by the answers of each, whichever tells of more. */
+async function attemptsMade(
+  { orm }: Access,
+  enrolmentId: number,
+): Promise<{ readonly made: ReadonlyMap<number, number>; readonly answered: ReadonlySet<number> }> {
   const rows = await orm
     .select({ activity: attempts.activityId, n: sql`count(*)`.mapWith(Number) })
     .from(attempts)
     .where(eq(attempts.enrolmentId, enrolmentId))
     .groupBy(attempts.activityId);
-  return new Map(rows.map((r) => [r.activity, r.n]));
+  const said = await orm
+    .select({ activity: answersNow.activityId, n: sql`max(${answersNow.attempt})`.mapWith(Number) })
+    .from(answersNow)
+    .where(and(eq(answersNow.enrolmentId, enrolmentId), isNotNull(answersNow.activityId)))
+    .groupBy(answersNow.activityId);
+  const made = new Map(rows.map((r) => [r.activity, r.n]));
+  for (const { activity, n } of said) made.set(activity!, Math.max(n, made.get(activity!) ?? 0));
+  return { made, answered: new Set(said.map((r) => r.activity!)) };
 }
 
 const allowedFor = (activity: ActivityRow, score: FullScore | undefined): number | null =>
@@ -58,7 +68,7 @@ export async function ownLearning(
   const db = await database();
   const own = (await snapshot.scores()).get(enrolmentId) ?? new Map<string, FullScore>();
   const opened = (await snapshot.opened()).get(enrolmentId) ?? new Set<number>();
-  const made = await attemptsMade(db, enrolmentId);
+  const { made, answered } = await attemptsMade(db, enrolmentId);
   const at = now();
   const stands = course.activities.map((a): OwnActivity => {
     const score = own.get(String(a.id));
@@ -98,16 +108,11 @@ export async function ownLearning(
   const taught = taughtOutcomes(course);
   const weakest = nextToLearn(learner, taught) ?? firstDeveloping(taught, learner);
   const first = outcomes.find((o) => o.id === weakest);
-  const answered = await db.orm
-    .selectDistinct({ id: answersNow.activityId })
-    .from(answersNow)
-    .where(eq(answersNow.enrolmentId, enrolmentId));
-  const asked = new Set(answered.map((r) => r.id));
   return {
     next: first?.movers[0] == null ? null : `For ${first.title}: ${first.movers[0]}.`,
     outcomes,
     disclosed: course.activities
-      .filter((a) => asked.has(a.id) && mayLook(a, own.get(String(a.id)), Math.max(1, made.get(a.id) ?? 1)))
+      .filter((a) => answered.has(a.id) && mayLook(a, own.get(String(a.id)), made.get(a.id) ?? 0))
       .map(({ id, title }) => ({ id, title })),
   };
 }
@@ -139,13 +144,10 @@ export async function ownQuiz(viewer: Viewer, activityId: number) {
   const score = (await loadScores(db, found.courseId, [enrolmentId]))
     .get(enrolmentId)
     ?.get(String(activityId));
-  const answers = await recordedAnswers(db, activityId, enrolmentId);
-  const made = Math.max(
-    (await attemptsMade(db, enrolmentId)).get(activityId) ?? 0,
-    ...answers.map((a) => a.attempt),
-  );
-  if (!mayLook(activity, score, made)) throw notFound('assignment of yours whose answers are open yet');
-  return { db, activity, enrolmentId, answers };
+  const { made } = await attemptsMade(db, enrolmentId);
+  if (!mayLook(activity, score, made.get(activityId) ?? 0))
+    throw notFound('assignment of yours whose answers are open yet');
+  return { db, activity, enrolmentId, answers: await recordedAnswers(db, activityId, enrolmentId) };
 }
 
 /** A student's own answers to a quiz with what is right and why, once they may see it. */

@@ -1,4 +1,4 @@
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import { randomBytes, timingSafeEqual } from 'node:crypto';
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { holdsBroken } from '@/core/formats/brokenText';
 import type { CredentialView, NewCredential } from '@/core/views/live';
@@ -8,10 +8,8 @@ import { nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { sha256 } from '../base/sha256';
 import { requireCourse, type Viewer } from '../access/viewer';
-
-// The secret is 32 random bytes, so a plain hash is enough: there is nothing to guess it from.
-const hash = (secret: string): string => createHash('sha256').update(secret).digest('hex');
 
 /** The keys of a course, the newest first. Secrets are not among them: nobody can read them again. */
 export async function credentialsOf(viewer: Viewer, code: string): Promise<CredentialView[]> {
@@ -43,7 +41,7 @@ export async function createCredential(viewer: Viewer, code: string, label: stri
     courseId: course.id,
     label,
     key,
-    secretHash: hash(secret),
+    secretHash: sha256(secret),
     userId: viewer.userId,
     createdAt: nowDate(),
   });
@@ -82,7 +80,7 @@ export async function senderOf(authorization: string | null): Promise<Sender | n
     .select()
     .from(credentials)
     .where(and(eq(credentials.key, key), isNull(credentials.revokedAt)));
-  const given = Buffer.from(hash(text.slice(colon + 1)), 'hex');
+  const given = Buffer.from(sha256(text.slice(colon + 1)), 'hex');
   if (!found || !timingSafeEqual(Buffer.from(found.secretHash, 'hex'), given)) return null;
   return { credentialId: found.id, key, courseId: found.courseId };
 }
@@ -104,7 +102,7 @@ export async function setConfiguredCredential(db: Database): Promise<void> {
     if (xapi.course) throw invalid(`LANTERN_XAPI_COURSE: there is no course “${xapi.course}”.`);
     return;
   }
-  const values = { courseId: course.id, label: 'from the settings', secretHash: hash(xapi.secret) };
+  const values = { courseId: course.id, label: 'from the settings', secretHash: sha256(xapi.secret) };
   await db.orm
     .insert(credentials)
     .values({ ...values, key: xapi.key, createdAt: nowDate() })

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { changeItemAction, previewItemAction, undoItemAction } from '@/actions/items';
 import { counted, oneDigit } from '@/core/format';
 import { sameKeys, type Treatment } from '@/core/items/treatment';
@@ -8,6 +8,7 @@ import type { ItemsView, KnownItem } from '@/core/views/items';
 import { Button } from '../parts/Button';
 import { TextInput } from '../parts/Field';
 import { useAct } from '../parts/useAct';
+import { useAnswer } from '../parts/useAnswer';
 
 const TREATMENT_WORDS: Readonly<Record<Treatment, string>> = {
   scored: 'Counts by its key',
@@ -57,26 +58,10 @@ export default function ItemKeyForm({
   const [keys, setKeys] = useState<readonly string[]>(known.keys);
   const [treatment, setTreatment] = useState<Treatment>(known.treatment);
   const [other, setOther] = useState('');
-  const [preview, setPreview] = useState<ItemChangePreview | string | null>(null);
   const isChanged = !sameKeys(keys, known.keys) || treatment !== known.treatment;
   const change = { activityId: view.quiz!.id, item, keys: [...keys], treatment, rev: known.rev };
-  const asked = JSON.stringify(change);
-
-  useEffect(() => {
-    if (!isChanged) return;
-    let stale = false;
-    void previewItemAction({ code, change: JSON.parse(asked) as typeof change }).then((found) => {
-      if (!stale) setPreview(found.ok ? found.value : found.message);
-    });
-    return () => {
-      stale = true;
-    };
-  }, [asked, code, isChanged]);
-
-  const toggle = (answer: string, on: boolean) => {
-    setPreview(null);
+  const toggle = (answer: string, on: boolean) =>
     setKeys(on ? [...keys, answer] : keys.filter((k) => k !== answer));
-  };
   const names = [...new Set([...known.options.map((o) => o.option), ...answers, ...keys])];
   const textOf = new Map(known.options.map((o) => [o.option, o.text]));
   return (
@@ -85,6 +70,7 @@ export default function ItemKeyForm({
       className="border-line mt-3 space-y-3 border-t pt-3"
       onSubmit={(e) => {
         e.preventDefault();
+        if (!isChanged) return;
         act(() => changeItemAction({ code, change }), {
           done: (moved) =>
             moved === 0 ? 'Changed; no grade moved.' : `Changed; ${counted(moved, 'grade')} moved.`,
@@ -139,35 +125,48 @@ export default function ItemKeyForm({
                 name="treatment"
                 className="accent-teal size-4"
                 checked={treatment === t}
-                onChange={() => {
-                  setPreview(null);
-                  setTreatment(t);
-                }}
+                onChange={() => setTreatment(t)}
               />
               {TREATMENT_WORDS[t]}
             </label>
           ))}
         </div>
       </fieldset>
+      {isChanged ? (
+        <Preview code={code} change={change} busy={busy} />
+      ) : (
+        <p className="text-muted">Change something to see whose grade would move.</p>
+      )}
+    </form>
+  );
+}
+
+/** Whose grade a change would move, and the button that makes it: nobody changes a key before they have seen that. */
+function Preview({
+  code,
+  change,
+  busy,
+}: {
+  readonly code: string;
+  readonly change: Parameters<typeof previewItemAction>[0]['change'];
+  readonly busy: boolean;
+}) {
+  const answer = useAnswer(previewItemAction, { code, change });
+  return (
+    <>
       <div role="status" className="min-h-6">
-        {!isChanged ? (
-          <span className="text-muted">Change something to see whose grade would move.</span>
-        ) : preview == null ? (
+        {answer.state === 'asking' ? (
           <span className="text-muted">Looking whose grade would move …</span>
-        ) : typeof preview === 'string' ? (
-          <span className="text-plum font-semibold">{preview}</span>
+        ) : answer.state === 'failed' ? (
+          <span className="text-plum font-semibold">{answer.message}</span>
         ) : (
-          <Moves preview={preview} />
+          <Moves preview={answer.value} />
         )}
       </div>
-      <Button
-        look="main"
-        type="submit"
-        disabled={busy || !isChanged || preview == null || typeof preview === 'string'}
-      >
+      <Button look="main" type="submit" disabled={busy || answer.state !== 'there'}>
         Change it
       </Button>
-    </form>
+    </>
   );
 }
 

@@ -1,8 +1,7 @@
 'use client';
 import { trailAction } from '@/actions/items';
 import { counted, dayAndTime, percentText } from '@/core/format';
-import { knowledgeAfter, USUAL_TRACING } from '@/core/outcomes/knowledgeTracing';
-import type { TrailStep } from '@/core/views/trail';
+import { knownNow, USUAL_TRACING } from '@/core/outcomes/knowledgeTracing';
 import { Definition } from '../parts/Definition';
 import { Sheet } from '../parts/Sheet';
 import { useAnswer } from '../parts/useAnswer';
@@ -12,15 +11,6 @@ const scoreWords = (score: number | null): string => {
   if (score >= 1) return 'right';
   return score <= 0 ? 'wrong' : `${Math.round(100 * score)} % right`;
 };
-
-/** Steps from which on something can be said of a row of them. */
-const LEAST_STEPS = 2;
-
-/** How probable it is that an item is known after its steps; null for too few. Steps that came too quickly say nothing. */
-function knownNow(steps: readonly TrailStep[]): number | null {
-  const scored = steps.filter((s) => s.score != null && !s.tooQuick);
-  return scored.length < LEAST_STEPS ? null : knowledgeAfter(scored.map((s) => s.score! >= 1)).at(-1)!;
-}
 
 /** What a student answered to an item, step by step: what, when, right or not. */
 export function TrailSheet({
@@ -42,6 +32,7 @@ export function TrailSheet({
 }) {
   const answer = useAnswer(trailAction, { code, activityId, item, enrolmentId });
   const found = answer.state === 'there' ? answer.value : null;
+  const known = found && knownNow(found.steps);
   return (
     <Sheet
       open
@@ -51,9 +42,9 @@ export function TrailSheet({
     >
       {answer.state === 'asking' ? <p role="status">Loading …</p> : null}
       {answer.state === 'failed' ? <p className="text-plum">{answer.message}</p> : null}
-      {found && knownNow(found.steps) != null ? (
+      {known != null ? (
         <p className="mb-2">
-          By these steps it is {percentText(100 * knownNow(found.steps)!)} likely that it is known by now.
+          By these steps it is {percentText(100 * known)} likely that it is known by now.
           <Definition of="Known by now">
             {`Bayesian knowledge tracing over the scored steps (Corbett & Anderson 1995), with ${percentText(100 * USUAL_TRACING.known)} known before, ${percentText(100 * USUAL_TRACING.learn)} learnt a step, ${percentText(100 * USUAL_TRACING.slip)} slips and ${percentText(100 * USUAL_TRACING.guess)} lucky guesses: assumptions, not measured here.`}
           </Definition>

@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { addGoalAction, removeGoalAction } from '@/actions/outcomes';
 import { pickedFor } from '@/core/acts/pick';
 import { addDays } from '@/core/calendar/zone';
+import { groupBy } from '@/core/groupBy';
+import { goalPlace, type GoalPlace } from '@/core/outcomes/goals';
 import { median } from '@/core/statistics/quantile';
 import { counted, listed, oneDigit, weekdayDay } from '@/core/format';
 import type { LocalDate } from '@/core/units';
@@ -13,6 +15,7 @@ import { Choose } from '../parts/Choose';
 import { DayInput } from '../parts/DayInput';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { useAsk } from '../parts/useAsk';
 import { usePick } from '../parts/usePick';
 
 /** Days that a new goal is given to begin with. */
@@ -57,16 +60,17 @@ function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goa
   const { code } = view.course;
   const { pick, busy } = usePick(view);
   const { busy: acting, act } = useAct();
-  const there = g.progress.filter((p) => p.secure === p.of);
-  const onTheWay = g.progress.filter((p) => p.secure < p.of);
-  const slow = onTheWay.filter((p) => p.pace == null || (p.newly != null && p.newly < p.pace));
-  const ahead = onTheWay.filter((p) => p.pace != null && p.newly != null && p.newly >= p.pace);
-  const early = onTheWay.length - slow.length - ahead.length;
+  const { ask, asked } = useAsk();
+  const at = groupBy(g.progress, goalPlace);
+  const of = (place: GoalPlace) => at.get(place) ?? [];
+  const there = of('there');
+  const early = of('too early').length;
+  const onTheWay = g.progress.filter((p) => goalPlace(p) !== 'there');
   const sum = (pickOf: (p: GoalLine['progress'][number]) => number) =>
     g.progress.reduce((total, p) => total + pickOf(p), 0);
   const reached = sum((p) => p.of) === 0 ? 0 : sum((p) => p.secure) / sum((p) => p.of);
   const [one] = g.progress;
-  const group = (who: typeof slow, words: string) =>
+  const group = (who: GoalLine['progress'], words: string) =>
     who.length === 0 ? null : (
       <Button
         small
@@ -109,8 +113,8 @@ function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goa
         </p>
       )}
       <p className="mt-1 flex flex-wrap gap-2">
-        {group(slow, 'too slow to be there in time')}
-        {group(ahead, 'fast enough')}
+        {group(of('too slow'), 'too slow to be there in time')}
+        {group(of('fast enough'), 'fast enough')}
         {group(there, 'there already')}
         {view.mayAct ? (
           <Button
@@ -118,15 +122,11 @@ function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goa
             look="quiet"
             disabled={acting}
             onClick={() =>
-              act(() => removeGoalAction({ code, id: g.id }), {
-                done: 'The goal is removed.',
-                undo: () =>
-                  act(() =>
-                    addGoalAction({
-                      code,
-                      form: { outcomes: [...g.outcomes], by: g.by, student: g.student?.id ?? null },
-                    }),
-                  ),
+              ask({
+                title: 'Remove this goal?',
+                description: 'Where everybody began is lost with it; a new goal begins today.',
+                yes: 'Remove the goal',
+                then: () => act(() => removeGoalAction({ code, id: g.id }), { done: 'The goal is removed.' }),
               })
             }
           >
@@ -134,6 +134,7 @@ function GoalCard({ view, goal: g }: { readonly view: OutcomesView; readonly goa
           </Button>
         ) : null}
       </p>
+      {asked}
     </section>
   );
 }

@@ -1,15 +1,19 @@
 'use client';
 import { useState } from 'react';
+import { Controller } from 'react-hook-form';
 import { notTodayAction, planFeedAction, studyTimesAction } from '@/actions/student';
+import { WEEKDAYS } from '@/core/calendar/weekdays';
 import type { StudyTimes } from '@/core/plans/replan';
 import { Button } from '../parts/Button';
 import { inputClasses } from '../parts/Field';
 import { Panel } from '../parts/Panel';
 import { classes } from '../parts/classes';
 import { useAct } from '../parts/useAct';
+import { NumberField } from '../parts/fields';
 import { useAlive } from '../parts/useAlive';
+import { useYupForm } from '../parts/useYupForm';
 
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
+const loadStudyTimesForm = () => import('@/core/forms/studyTimes').then((m) => m.studyTimesForm);
 
 /** When a student learns, a way out for today, and their plan in a calendar of their own. */
 export function StudyTimesCard({
@@ -23,8 +27,10 @@ export function StudyTimesCard({
 }) {
   const { busy, act } = useAct();
   const alive = useAlive();
-  const [minutes, setMinutes] = useState(String(times.minutesPerDay));
-  const [off, setOff] = useState(times.weekdaysOff);
+  const { control, handleSubmit } = useYupForm(loadStudyTimesForm, {
+    minutesPerDay: times.minutesPerDay,
+    weekdaysOff: [...times.weekdaysOff],
+  });
   const [address, setAddress] = useState<string | null>(null);
   if (!hasOpenPlan) return null;
   return (
@@ -40,46 +46,40 @@ export function StudyTimesCard({
         </Button>
       </p>
       <form
+        noValidate
         className="space-y-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          act(
-            () =>
-              studyTimesAction({ course, form: { minutesPerDay: Number(minutes), weekdaysOff: [...off] } }),
-            { done: 'Saved; your plan fits it now.' },
-          );
-        }}
+        onSubmit={(e) =>
+          void handleSubmit((form) =>
+            act(() => studyTimesAction({ course, form }), { done: 'Saved; your plan fits it now.' }),
+          )(e)
+        }
       >
-        <label className="flex items-center gap-2">
-          Minutes a day
-          <input
-            type="number"
-            min={5}
-            max={600}
-            required
-            value={minutes}
-            onChange={(e) => setMinutes(e.target.value)}
-            className={classes(inputClasses, 'w-24')}
-          />
-        </label>
-        <fieldset>
-          <legend>Days off</legend>
-          <div className="flex flex-wrap gap-x-4">
-            {WEEKDAYS.map((day, i) => (
-              <label key={day} className="inline-flex items-center gap-1.5 max-sm:min-h-11">
-                <input
-                  type="checkbox"
-                  className="accent-teal size-4"
-                  checked={off.includes(i + 1)}
-                  onChange={(e) =>
-                    setOff(e.target.checked ? [...off, i + 1] : off.filter((d) => d !== i + 1))
-                  }
-                />
-                {day}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <NumberField control={control} name="minutesPerDay" label="Minutes a day" className="max-w-40" />
+        <Controller
+          control={control}
+          name="weekdaysOff"
+          render={({ field: { value: off, onChange }, fieldState: { error } }) => (
+            <fieldset>
+              <legend className="text-sm font-semibold">Days off</legend>
+              <div className="flex flex-wrap gap-x-4">
+                {WEEKDAYS.map((day, i) => (
+                  <label key={day} className="inline-flex items-center gap-1.5 max-sm:min-h-11">
+                    <input
+                      type="checkbox"
+                      className="accent-teal size-4"
+                      checked={off.includes(i + 1)}
+                      onChange={(e) =>
+                        onChange(e.target.checked ? [...off, i + 1] : off.filter((d) => d !== i + 1))
+                      }
+                    />
+                    {day}
+                  </label>
+                ))}
+              </div>
+              {error ? <p className="text-plum text-sm">{error.message}</p> : null}
+            </fieldset>
+          )}
+        />
         <Button type="submit" disabled={busy || !alive}>
           Save
         </Button>

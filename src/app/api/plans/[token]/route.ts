@@ -1,4 +1,4 @@
-import { planFeed } from '@/server/act/studyTimes';
+import { planFeed } from '@/server/act/planFeed';
 import { reportFailure } from '@/server/base/failure';
 
 /** Somebody's plans as a calendar (RFC 5545), for whoever has its private address: calendars sign in nowhere. */
