@@ -68,6 +68,8 @@ export interface RulesView {
   readonly waiting: readonly WaitingLine[];
   readonly words: readonly WordLine[];
   readonly log: readonly OccasionLine[];
+  /** How many lines to ask for to see what was before these; null if that is all. */
+  readonly moreLogged: number | null;
   readonly guards: Guards;
 }
 

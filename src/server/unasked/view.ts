@@ -21,11 +21,11 @@ import { classTraits } from '../snapshot/traits';
 import { ownerOf } from '../access/owner';
 import { messageOf } from './send';
 
-/** Lines of the log that are shown, the latest. */
-const MOST_LOGGED = 100;
+/** Lines of the log that are shown at first, and how many more at a time. */
+export const LOG_PAGE = 100;
 
-/** The rules of a course, what waits for a yes, what they have to say, and what they did. */
-export async function rulesView(viewer: Viewer, code: string): Promise<RulesView> {
+/** The rules of a course, what waits for a yes, what they have to say, and the latest of what they did. */
+export async function rulesView(viewer: Viewer, code: string, logged = LOG_PAGE): Promise<RulesView> {
   const course = await ensureEvaluated(await requireCourse(viewer, 'act', code));
   const db = await database();
   const all = await rulesOf(db, course.id);
@@ -34,7 +34,7 @@ export async function rulesView(viewer: Viewer, code: string): Promise<RulesView
   const waiting = await occasionsOf(db, course.id, ['waiting']);
   const tray = await trayOf(db, viewer.userId, course.id);
   const log = await occasionsOf(db, course.id, ['to go', 'sent', 'held', 'declined', 'done'], {
-    most: MOST_LOGGED,
+    most: logged + 1,
   });
   return {
     course: courseHead(course),
@@ -45,7 +45,8 @@ export async function rulesView(viewer: Viewer, code: string): Promise<RulesView
     tray: tray.map((t) => t.enrolmentId),
     trayFrom: tray.at(-1)?.source ?? null,
     words: await openWords(db, course),
-    log: await occasionLines(db, course, log),
+    log: await occasionLines(db, course, log.slice(0, logged)),
+    moreLogged: log.length > logged ? logged + LOG_PAGE : null,
   };
 }
 

@@ -19,9 +19,12 @@ const SAYS: Readonly<Record<OccasionLine['state'], string>> = {
 export function RuleLog({
   course: { code, zone },
   lines,
+  more,
 }: {
   readonly course: CourseHead;
   readonly lines: readonly OccasionLine[];
+  /** How many lines to ask for to see earlier ones; null if there are none. */
+  readonly more: number | null;
 }) {
   return (
     <Panel>
@@ -67,6 +70,13 @@ export function RuleLog({
               </tr>
             ))}
           </Table>
+        )}
+        {more == null ? null : (
+          <p className="px-4 py-3">
+            <Link href={`/c/${code}/rules?log=${more}`} scroll={false} className="text-teal">
+              Show earlier ones
+            </Link>
+          </p>
         )}
       </section>
     </Panel>

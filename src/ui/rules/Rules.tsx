@@ -106,7 +106,7 @@ export function Rules({ view }: { readonly view: RulesView }) {
           </section>
         ) : null}
         <Guards code={course.code} guards={view.guards} />
-        <RuleLog course={course} lines={view.log} />
+        <RuleLog course={course} lines={view.log} more={view.moreLogged} />
       </div>
       {own ? <RuleSheet code={course.code} about={about} form={OWN} onClose={() => setOwn(false)} /> : null}
     </>
