@@ -9,6 +9,7 @@ import { importEvery } from './intake/every';
 import { lookAtFeed } from './feeds/look';
 import { settleUpload } from './feeds/takeIn';
 import { sweep } from './intake/sweep';
+import { bringPlans } from './plans/bring';
 import { sendCopies } from './mail/dispatch';
 import { sendLetter } from './mail/letters';
 import { remindOfReview } from './remind/review';
@@ -66,6 +67,7 @@ export const HANDLERS: AllHandlers = {
   },
   sweep: onCourse(sweep),
   rules: onCourse(actUnasked),
+  plans: onCourse((db, courseId, { progress }) => bringPlans(db, courseId, progress)),
   'dry run': runDryRun,
   feed: lookAtFeed,
 };

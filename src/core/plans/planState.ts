@@ -1,5 +1,5 @@
 import type { LocalDate } from '../units';
-import type { StepView } from './plan';
+import { isOpen, missedOn, type StepView } from './plan';
 
 /** How a student's study plans stand: none, open and on time, with a step overdue, or every step done. */
 export const PLAN_STATES = ['none', 'open', 'overdue', 'finished'] as const;
@@ -7,11 +7,11 @@ export type PlanState = (typeof PLAN_STATES)[number];
 
 /** How one plan stands on a day. */
 export function planState(
-  { steps }: { readonly steps: readonly Pick<StepView, 'doneAt' | 'on'>[] },
+  { steps }: { readonly steps: readonly Pick<StepView, 'doneAt' | 'on' | 'wasOn' | 'optional'>[] },
   today: LocalDate,
 ): PlanState {
-  const open = steps.filter((s) => s.doneAt == null);
-  if (open.some((s) => s.on < today)) return 'overdue';
+  const open = steps.filter(isOpen);
+  if (open.some((s) => missedOn(s, today) != null)) return 'overdue';
   return open.length > 0 ? 'open' : 'finished';
 }
 

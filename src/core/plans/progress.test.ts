@@ -1,18 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { planStep } from '../../../tests/support/plans';
 import { DAY_MS } from '../units';
 import { planProgress } from './progress';
 
 const AT = 100 * DAY_MS;
 const steps = (...done: (number | null)[]) => ({
-  steps: done.map((days, i) => ({
-    id: i,
-    activityId: null,
-    title: '',
-    minutes: 10,
-    on: '2026-11-25',
-    why: '',
-    doneAt: days == null ? null : AT - days * DAY_MS,
-  })),
+  steps: done.map((days, id) => planStep({ id, doneAt: days == null ? null : AT - days * DAY_MS })),
 });
 
 describe('how a plan goes', () => {

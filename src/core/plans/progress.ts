@@ -1,5 +1,5 @@
 import { DAY_MS, type Instant } from '../units';
-import type { PlanView } from './plan';
+import { isOpen, type StepView } from './plan';
 
 /** How a plan goes: nothing done yet, going on, nothing done for five days, or every step done. */
 export const PLAN_PROGRESS = ['not begun', 'going on', 'stuck', 'through'] as const;
@@ -9,9 +9,12 @@ export type PlanProgress = (typeof PLAN_PROGRESS)[number];
 export const STUCK_DAYS = 5;
 
 /** How a plan goes as of an instant. */
-export function planProgress({ steps }: Pick<PlanView, 'steps'>, at: Instant): PlanProgress {
+export function planProgress(
+  { steps }: { readonly steps: readonly Pick<StepView, 'doneAt' | 'optional'>[] },
+  at: Instant,
+): PlanProgress {
   const done = steps.flatMap((s) => s.doneAt ?? []);
-  if (done.length === steps.length) return 'through';
+  if (!steps.some(isOpen)) return 'through';
   if (done.length === 0) return 'not begun';
   return at - Math.max(...done) > STUCK_DAYS * DAY_MS ? 'stuck' : 'going on';
 }

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { planOf, planStep } from '../../../tests/support/plans';
+import type { StepView } from './plan';
 import type { Term } from '../calendar/term';
 import { isBreak } from '../calendar/term';
 import { planPace } from './pace';
@@ -103,30 +105,32 @@ describe('the pace of a plan', () => {
 });
 
 describe('steps that tick themselves', () => {
-  const step = (id: number, activityId: number | null, doneAt: number | null = null) => ({
-    id,
-    activityId,
-    title: '',
-    minutes: 20,
-    on: '2026-11-27',
-    why: '',
-    doneAt,
-  });
-  const plan = { id: 1, enrolmentId: 1, said: null, by: '', at: 1000 };
-  const facts = (handedIn: number | null, minutes: number): StepFacts => ({
-    handedIn: () => handedIn,
+  const step = (id: number, activityId: number | null, over: Partial<StepView> = {}) =>
+    planStep({ id, activityId, ...over });
+  const facts = (handedIn: number | null, minutes: number, passed = false): StepFacts => ({
+    handedIn: () => (handedIn == null ? null : { at: handedIn, passed }),
+    lastAttempt: () => handedIn,
     spentSince: () => ({ minutes, at: 5000 }),
     isAssignment: (a) => a < 10,
     dayOf: () => '2026-11-26',
   });
-  const done = (s: ReturnType<typeof step>, f: StepFacts) => tickedPlan({ ...plan, steps: [s] }, f).steps[0]!;
-  it('are what was handed in, and what was opened in full', () => {
+  const done = (s: StepView, f: StepFacts) => tickedPlan(planOf([s], { at: 1000 }), f).steps[0]!;
+  it('are what was handed in or passed, and what was opened in full', () => {
     expect(done(step(1, 3), facts(4000, 0))).toMatchObject({ doneAt: 4000, byItself: 'handed in' });
+    expect(done(step(1, 3), facts(4000, 0, true))).toMatchObject({ doneAt: 4000, byItself: 'passed' });
     expect(done(step(1, 3), facts(null, 99)).doneAt).toBeNull();
     expect(done(step(1, 11), facts(null, 16))).toMatchObject({ doneAt: 5000, byItself: 'opened in full' });
-    expect(done(step(1, 11), facts(null, 15.9)).doneAt).toBeNull();
+    expect(done(step(1, 11), facts(null, 15.9))).toMatchObject({ doneAt: null, begun: true });
     expect(done(step(1, null), facts(4000, 99)).doneAt).toBeNull();
-    expect(done(step(1, 3, 2000), facts(4000, 0))).toEqual(step(1, 3, 2000));
+    expect(done(step(1, 3, { doneAt: 2000 }), facts(4000, 0))).toEqual({
+      ...step(1, 3, { doneAt: 2000 }),
+      optional: false,
+    });
+  });
+  it('are a further attempt only once it was made after the plan', () => {
+    const further = step(1, 3, { further: true });
+    expect(done(further, facts(900, 0)).doneAt).toBeNull();
+    expect(done(further, facts(1001, 0))).toMatchObject({ doneAt: 1001, byItself: 'tried again' });
   });
 });
 

@@ -13,13 +13,15 @@ import { at } from './columns';
 import type { About } from '@/core/acts/pick';
 import type { ActAnswer, ActKind } from '@/core/acts/act';
 import { user } from './auth';
-import { activities, ofCourse } from './courses';
+import { activities, ofCourse, outcomes } from './courses';
 import { enrolments, ofEnrolment } from './people';
 import type { MailState } from '@/core/messages/mailState';
 import type { NoteKind } from '@/core/acts/act';
 import type { Kept } from '@/core/acts/agreement';
 import type { PassingResult } from '@/core/acts/passing';
 import { talks } from './talks';
+import type { StepSet } from '@/core/plans/design';
+import { planDesigns } from './study';
 
 const userId = () =>
   text('user_id')
@@ -89,10 +91,21 @@ export const plans = pgTable(
     userId: userId(),
     recipientId: integer('recipient_id').references(() => recipients.id, { onDelete: 'set null' }),
     createdAt: at('created_at').notNull(),
-    /** What changed last in it and why, in a line. */
+    /** What changed last in it and why, in a line, and when. */
     said: text('said'),
+    saidAt: at('said_at'),
+    /** The design it was handed out from; null for one made for this student. */
+    designId: integer('design_id').references(() => planDesigns.id, { onDelete: 'set null' }),
+    title: text('title'),
+    /** Checked when read. */
+    parts: jsonb('parts').$type<unknown>().notNull().default([]),
   },
-  (t) => [index('plans_enrolment').on(t.enrolmentId), index('plans_recipient').on(t.recipientId)],
+  (t) => [
+    index('plans_enrolment').on(t.enrolmentId),
+    index('plans_recipient').on(t.recipientId),
+    // Each gets one plan of a design, whatever runs twice.
+    uniqueIndex('plans_of_design').on(t.designId, t.enrolmentId),
+  ],
 );
 
 export const planSteps = pgTable(
@@ -109,6 +122,19 @@ export const planSteps = pgTable(
     on: date('on_day').notNull(),
     why: text('why').notNull(),
     doneAt: at('done_at'),
+    /** The day it was for before that was missed; null if none was. */
+    wasOn: date('was_on_day'),
+    /** The part of the plan it belongs to, and its name in the design. */
+    part: text('part'),
+    designStep: text('design_step'),
+    set: text('step_set').$type<StepSet>().notNull().default('a'),
+    pinned: boolean('pinned').notNull().default(false),
+    lessonAt: at('lesson_at'),
+    place: text('place'),
+    /** The outcome that a review is of. */
+    outcomeId: integer('outcome_id').references(() => outcomes.id, { onDelete: 'set null' }),
+    /** It is done by a further attempt, not by the one that was there. */
+    further: boolean('further').notNull().default(false),
   },
   (t) => [index('plan_steps_plan').on(t.planId)],
 );

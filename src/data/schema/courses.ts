@@ -17,6 +17,7 @@ import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/course/kinds';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/course/gradebook';
+import type { AttemptPolicy } from '@/core/gradebook/attemptPolicy';
 import type { IndicatorSettings } from '@/core/flags/indicators';
 import { units } from './institution';
 
@@ -35,6 +36,8 @@ export const courses = pgTable('courses', {
   sessionGapMinutes: integer('session_gap_minutes').notNull(),
   /** Where the low and the high scores begin; null for the usual ones. */
   bands: jsonb('bands').$type<ScoreBands>(),
+  /** Which of several attempts counts; null to leave it to whoever grades. */
+  attemptPolicy: text('attempt_policy').$type<AttemptPolicy>(),
   /** Whether students see their standing. */
   showsStanding: boolean('shows_standing').notNull().default(true),
   /** Instant of the latest event, and the day and instant of the last evaluation of flags. */
@@ -105,6 +108,8 @@ export const activities = pgTable(
     attemptsAllowed: integer('attempts_allowed'),
     position: integer('position').notNull(),
     extraCredit: boolean('extra_credit').notNull().default(false),
+    /** It is theirs alone to whom it was given. */
+    forSome: boolean('for_some').notNull().default(false),
   },
   (t) => [uniqueIndex('activities_external').on(t.courseId, t.externalId)],
 );

@@ -16,6 +16,7 @@ export const JOB_KINDS = [
   'rules',
   'dry run',
   'feed',
+  'plans',
 ] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 

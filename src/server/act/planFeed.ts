@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { and, eq, isNull } from 'drizzle-orm';
+import { isOpen } from '@/core/plans/plan';
 import { planCalendar } from '@/core/formats/planCalendar';
 import { courses, enrolments, planFeeds } from '@/data/schema';
 import { requireStudent, type Viewer } from '../access/viewer';
@@ -47,7 +48,7 @@ export async function planFeed(token: string): Promise<string | null> {
   for (const { course, enrolmentId } of places)
     for (const plan of await tickedPlans(await snapshotOf(course), [enrolmentId]))
       for (const s of plan.steps)
-        if (s.doneAt == null)
+        if (isOpen(s))
           steps.push({
             uid: `step-${s.id}@ready-lantern.example`,
             on: s.on,

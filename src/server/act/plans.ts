@@ -17,7 +17,7 @@ import { type CourseModel } from '@/data/queries/courseModel';
 import { invalid, notFound } from '../base/errors';
 import { fullName } from '../snapshot/roster';
 import { requireStudent, requireCourse, type Viewer } from '../access/viewer';
-import { MOST_STEPS, type StepView } from '@/core/plans/plan';
+import { isOpen, MOST_STEPS, type StepView } from '@/core/plans/plan';
 import type { StepForm } from '@/core/forms/message';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
@@ -83,7 +83,7 @@ export async function proposedPlans(
 export async function openSteps(snapshot: Snapshot, ids: readonly number[]): Promise<Map<number, StepView>> {
   const found = new Map<number, StepView>();
   for (const plan of await tickedPlans(snapshot, ids)) {
-    const step = plan.steps.find((s) => s.doneAt == null);
+    const step = plan.steps.find(isOpen);
     if (step && !found.has(plan.enrolmentId)) found.set(plan.enrolmentId, step);
   }
   return found;

@@ -1,18 +1,18 @@
 import { and, eq, isNull, ne } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import type { StudyTimesForm } from '@/core/forms/studyTimes';
-import { dueFor } from '@/core/gradebook/status';
-import { replan, replanWords, type StudyTimes } from '@/core/plans/replan';
-import type { PlanView } from '@/core/plans/plan';
+import type { StudyTimes } from '@/core/plans/replan';
+import { isOpen, type PlanView } from '@/core/plans/plan';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { courses, enrolments, planSteps, plans, studyTimes } from '@/data/schema';
+import { courses, enrolments, studyTimes } from '@/data/schema';
 import { requireStudent, type Viewer } from '../access/viewer';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { studyTimesOf } from '../snapshot/studyTimes';
+import { anew, storeAnew } from '../plans/anew';
+import { planSettings } from '../plans/setting';
 import { tickedPlans } from '../snapshot/tickedPlans';
 
 /** A course that the viewer is a student of, and their place in it. */
@@ -35,57 +35,37 @@ async function ownPlace(viewer: Viewer, code: string) {
   return { db, ...found };
 }
 
-/** Gives the open steps of a plan new days, with a line that says what moved and why. */
+/** Makes plans of a student anew from a day on, and says what moved and why; refused where no order can be kept. */
 async function planAnew(
   access: Access,
   snapshot: Snapshot,
-  plan: PlanView,
+  list: readonly PlanView[],
   from: LocalDate,
-  times: StudyTimes,
   why: string,
+  times?: StudyTimes,
 ): Promise<string> {
-  const { activities, row } = await snapshot.model();
-  const own = (await snapshot.scores()).get(plan.enrolmentId);
-  const dues = new Map(
-    activities.map((a) => {
-      const due = dueFor({ due: a.dueAt?.getTime() ?? null }, own?.get(String(a.id)));
-      return [a.id, due == null ? null : localDate(due, row.zone)];
-    }),
-  );
-  const found = replan(plan.steps, from, times, (id) => dues.get(id) ?? null);
-  if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
-  const said = replanWords(plan.steps, found.value, why);
-  const { on, order } = found.value;
-  const done = plan.steps.filter((s) => !on.has(s.id));
-  for (const [i, { id }] of done.entries())
-    await access.orm.update(planSteps).set({ position: i }).where(eq(planSteps.id, id));
-  for (const [i, id] of order.entries())
-    await access.orm
-      .update(planSteps)
-      .set({ on: on.get(id)!, position: done.length + i })
-      .where(eq(planSteps.id, id));
-  await access.orm.update(plans).set({ said }).where(eq(plans.id, plan.id));
-  return said;
+  const settings = await planSettings(access, snapshot, [...new Set(list.map((p) => p.enrolmentId))]);
+  const made = list.map((plan) => {
+    const found = anew(plan, settings(plan.enrolmentId, from, times), why);
+    if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
+    return found.value;
+  });
+  await storeAnew(access, made);
+  return made.map((m) => m.saying.said).join(' ');
 }
 
 /** The plans of a student that have an open step. */
 const openPlans = async (snapshot: Snapshot, enrolmentId: number): Promise<PlanView[]> =>
-  (await tickedPlans(snapshot, [enrolmentId])).filter((p) => p.steps.some((s) => s.doneAt == null));
+  (await tickedPlans(snapshot, [enrolmentId])).filter((p) => p.steps.some(isOpen));
 
 /** Moves what is open in the viewer's plans of a course, since they cannot learn today; returns what moved, in a line. */
 export async function notToday(viewer: Viewer, code: string): Promise<string> {
   const { db, course, enrolmentId } = await ownPlace(viewer, code);
   const snapshot = await snapshotOf(course);
   const today = localDate(now(), course.zone);
-  const times = await studyTimesOf(db, snapshot, enrolmentId);
   const open = await openPlans(snapshot, enrolmentId);
   if (open.length === 0) throw notFound('open plan of yours in this course');
-  return db.transaction(async (tx) => {
-    const said: string[] = [];
-    for (const plan of open)
-      said.push(await planAnew(tx, snapshot, plan, addDays(today, 1), times, 'you cannot today'));
-    return said.join(' ');
-  });
+  return db.transaction((tx) => planAnew(tx, snapshot, open, addDays(today, 1), 'you cannot today'));
 }
 
 /** Keeps when a student learns, and makes their open plans fit it. */
@@ -100,7 +80,6 @@ export async function saveStudyTimes(viewer: Viewer, code: string, form: StudyTi
       .insert(studyTimes)
       .values({ enrolmentId, ...set })
       .onConflictDoUpdate({ target: studyTimes.enrolmentId, set });
-    for (const plan of open)
-      await planAnew(tx, snapshot, plan, today, set, `you have ${set.minutesPerDay} min a day`);
+    await planAnew(tx, snapshot, open, today, `you have ${set.minutesPerDay} min a day`, set);
   });
 }

@@ -22,7 +22,7 @@ import { findItemNorms, readLearning, type NormRow } from '@/data/queries/learni
 import { storeItemNorms } from '@/data/write/itemNorms';
 import { idsIn } from '@/data/queries/idsIn';
 import { outcomeParts, storeMasteries, storePriors } from './masteries';
-import { evaluateAgain, queueRules } from './outdated';
+import { evaluateAgain, queuePlans, queueRules } from './outdated';
 import { upsertMany } from '@/data/write/bulk';
 
 /** Days before today that a first evaluation goes through, so that flags have a history from the start. */
@@ -243,4 +243,5 @@ export async function storeEvaluation(
     .where(eq(courses.id, courseId));
   await evaluateAgain(access, course, asOf);
   await queueRules(access, courseId);
+  await queuePlans(access, courseId);
 }

@@ -4,6 +4,7 @@ import { HOUR_MS, type Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { courses } from '@/data/schema';
 import { enqueue } from '../jobs/queue';
+import { hasPlans } from '@/data/queries/plans';
 import { hasRules } from '@/data/queries/rules';
 import type { CourseRow } from '@/data/queries/courseModel';
 
@@ -51,6 +52,17 @@ export async function queueRules(access: Access, courseId: number, delayMs = 0):
     key: `rules ${courseId}`,
     line: `rules ${courseId}`,
     delayMs,
+  });
+}
+
+/** Has the study plans of a course brought up to date; nothing where there is none to hand out, and none is there. */
+export async function queuePlans(access: Access, courseId: number): Promise<void> {
+  if (!(await hasPlans(access, courseId))) return;
+  await enqueue(access, {
+    kind: 'plans',
+    payload: { courseId },
+    key: `plans ${courseId}`,
+    line: `plans ${courseId}`,
   });
 }
 

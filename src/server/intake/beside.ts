@@ -268,6 +268,7 @@ const NO_ACTIVITY: Omit<CourseModel['activities'][number], 'id' | 'externalId' |
   attemptsAllowed: null,
   position: 0,
   extraCredit: false,
+  forSome: false,
 };
 
 /** The sections of the students that a plan adds or changes. One that is new has no meetings yet. */

@@ -31,6 +31,8 @@ export const PAYLOADS = {
   sweep: yup.object({ courseId: id() }).required(),
   /** Lets the rules of a course look, and sends what is to go by them. */
   rules: yup.object({ courseId: id() }).required(),
+  /** Brings the study plans of a course up to date. */
+  plans: yup.object({ courseId: id() }).required(),
   /** Goes through the weeks gone by for a rule that is not on yet. */
   'dry run': yup.object({ courseId: id(), userId: text(), rule: yup.mixed().required() }).required(),
   /** Brings in the files of a feed that wait; before that it looks for new ones, at its time or since somebody asks. */
@@ -60,6 +62,7 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   'import every': { most: 40, pauseMs: 0 },
   sweep: { most: 8, pauseMs: 60_000 },
   rules: { most: 8, pauseMs: 2000 },
+  plans: { most: 8, pauseMs: 2000 },
   'dry run': { most: 3, pauseMs: 0 },
   feed: { most: 8, pauseMs: 10_000 },
 };

@@ -51,7 +51,7 @@ const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep', 
 /** Kinds that are worked off one after the other. */
 const LANES: readonly (readonly JobKind[])[] = [
   ['mail', 'letter', 'review'],
-  ['follow', 'evaluate', 'rules'],
+  ['follow', 'evaluate', 'rules', 'plans'],
   LONG,
 ];
 

@@ -1,10 +1,10 @@
 import { isResource } from '@/core/course/kinds';
 import { localDate, startOfDay } from '@/core/calendar/zone';
-import { isSubmitted } from '@/core/gradebook/status';
+import { isReturned, isSubmitted } from '@/core/gradebook/status';
 import { dayOfNumber, eachWorkDay } from '@/core/activity/workDays';
-import { tickedPlan } from '@/core/plans/ticks';
+import { PASSED_SHARE, tickedPlan } from '@/core/plans/ticks';
 import type { PlanView } from '@/core/plans/plan';
-import { plansOf } from '@/data/queries/plans';
+import { lastAttempts, plansOf } from '@/data/queries/plans';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import type { Snapshot } from './snapshot';
@@ -17,6 +17,9 @@ export async function tickedPlans(snapshot: Snapshot, ids: readonly number[]): P
   const kindOf = new Map(activities.map((a) => [a.id, a.kind]));
   const scores = await snapshot.scores();
   const workDays = await snapshot.workDays();
+  const pointsOf = new Map(activities.map((a) => [a.id, a.points]));
+  const further = all.flatMap((p) => p.steps.flatMap((s) => (s.further ? (s.activityId ?? []) : [])));
+  const last = await lastAttempts(await database(), [...new Set(further)], ids);
   const at = now();
   return all.map((plan) => {
     const own = workDays.get(plan.enrolmentId);
@@ -24,8 +27,12 @@ export async function tickedPlans(snapshot: Snapshot, ids: readonly number[]): P
       isAssignment: (id) => !isResource(kindOf.get(id) ?? 'page'),
       handedIn: (id) => {
         const score = scores.get(plan.enrolmentId)?.get(String(id));
-        return isSubmitted(score, at) ? (score?.submitted ?? score?.returned ?? null) : null;
+        const most = pointsOf.get(id);
+        const passed = isReturned(score, at) && most ? score!.points! >= PASSED_SHARE * most : false;
+        const when = isSubmitted(score, at) ? score!.submitted : passed ? score!.returned : null;
+        return when == null ? null : { at: when, passed };
       },
+      lastAttempt: (id) => last.get(`${plan.enrolmentId} ${id}`) ?? null,
       spentSince: (id, from) => {
         let seconds = 0;
         let last = from;

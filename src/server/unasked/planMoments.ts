@@ -11,11 +11,13 @@ export async function planMoments(
 ): Promise<PlanMoment[]> {
   const plans = await tickedPlans(snapshot, students);
   return plans.flatMap(({ id, enrolmentId: student, steps }): PlanMoment[] => {
-    const overdue = steps.flatMap((step): PlanMoment[] => {
-      const at = startOfDay(addDays(step.on, 1), zone);
+    const expected = steps.filter((s) => s.optional !== true);
+    const overdue = expected.flatMap((step): PlanMoment[] => {
+      // The day that was missed, wherever the step has been moved since.
+      const at = startOfDay(addDays(step.wasOn ?? step.on, 1), zone);
       return step.doneAt != null && step.doneAt < at ? [] : [{ student, key: `overdue ${step.id}`, at }];
     });
-    const done = steps.map((s) => s.doneAt);
+    const done = expected.map((s) => s.doneAt);
     const last =
       done.length > 0 && done.every((d) => d != null) ? Math.max(...done.map((d) => d ?? 0)) : null;
     return [...overdue, ...(last == null ? [] : [{ student, key: `finished ${id}`, at: last }])];

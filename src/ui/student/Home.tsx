@@ -1,4 +1,5 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
+import { isOpen } from '@/core/plans/plan';
 import { classes, finger } from '../parts/classes';
 import { Assignments } from '../brief/Assignments';
 import { Strips } from '../brief/Strips';
@@ -54,7 +55,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
 function greeting({ givenName, courses }: StudentHome): string {
   const unread = courses.reduce((n, c) => n + c.messages.filter((m) => m.readAt == null).length, 0);
   const steps = courses.flatMap((c) => c.plans.flatMap((p) => p.steps));
-  const open = steps.filter((s) => s.doneAt == null).length;
+  const open = steps.filter(isOpen).length;
   if (unread > 0) return `Hello ${givenName}, ${counted(unread, 'message')} for you`;
   if (open > 0)
     return `Hello ${givenName}, ${counted(open, 'step')} of your plan ${open === 1 ? 'is' : 'are'} open`;
@@ -78,7 +79,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
       <AgreementCard agreements={course.agreements} />
       <HelpCard helpings={course.helpings} />
       {course.plans
-        .filter((plan, i) => i === 0 || plan.steps.some((s) => s.doneAt == null))
+        .filter((plan, i) => i === 0 || plan.steps.some(isOpen))
         .map((plan) => (
           <PlanCard
             key={plan.id}
@@ -92,7 +93,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
         key={JSON.stringify(course.studyTimes)}
         course={head.code}
         times={course.studyTimes}
-        hasOpenPlan={course.plans.some((p) => p.steps.some((s) => s.doneAt == null))}
+        hasOpenPlan={course.plans.some((p) => p.steps.some(isOpen))}
       />
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">

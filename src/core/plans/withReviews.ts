@@ -1,0 +1,56 @@
+import { counted } from '../format';
+import type { NewStep, PlanChanged } from './change';
+import { isOpen } from './plan';
+import { MOST_REVIEWS, REVIEW_PART, reviewMinutes, type OutcomeRecall } from './reviews';
+
+/** A plan with the reviews that are due in it, and those done that were answered since. */
+export function withReviews(
+  change: PlanChanged,
+  recalls: readonly OutcomeRecall[],
+  titles: ReadonlyMap<number, string>,
+  minutesPerDay: number,
+): PlanChanged {
+  const { plan } = change;
+  if (plan.designId == null) return change;
+  const open = plan.steps.filter((s) => s.part === REVIEW_PART && s.doneAt == null);
+  const recallOf = new Map(recalls.map((r) => [r.outcome, r]));
+  // Recall only falls while nothing is answered: what is not due any more was answered.
+  const answered = open.flatMap((s) => {
+    const found = s.outcomeId == null ? undefined : recallOf.get(s.outcomeId);
+    return found && !found.due ? [[s.id, found.lastAt] as const] : [];
+  });
+  const minutes = reviewMinutes(minutesPerDay);
+  const isThere = new Set(open.map((s) => s.outcomeId));
+  const room = MOST_REVIEWS - (open.length - answered.length);
+  const goesOn = plan.steps.some((s) => isOpen(s) && s.part !== REVIEW_PART);
+  const due =
+    minutes === 0 || !goesOn
+      ? []
+      : recalls
+          .filter((r) => r.due && !isThere.has(r.outcome) && titles.has(r.outcome))
+          .slice(0, Math.max(0, room));
+  if (due.length === 0 && answered.length === 0) return change;
+  const why =
+    due.length > 0
+      ? `${due.length === 1 ? `“${titles.get(due[0]!.outcome)}” is` : `${counted(due.length, 'outcome')} are`} due for review`
+      : 'a review is done';
+  return {
+    ...change,
+    why: change.why || why,
+    done: new Map(answered),
+    add: [...change.add, ...due.map((r) => reviewStep(r, titles.get(r.outcome)!, minutes))],
+  };
+}
+
+const reviewStep = ({ outcome, recall }: OutcomeRecall, title: string, minutes: number): NewStep => ({
+  part: REVIEW_PART,
+  designStep: '',
+  activityId: null,
+  outcomeId: outcome,
+  title: `Review: ${title}`,
+  minutes,
+  why: `About ${Math.round(100 * recall)} % of it is likely still there`,
+  set: 'a',
+  lessonAt: null,
+  place: null,
+});
