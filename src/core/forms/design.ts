@@ -127,8 +127,9 @@ function designFault({ sections, branch: b }: PlanDesign): string | null {
   const groups: readonly StepGroup[] = [...sections, ...(b?.lanes ?? [])];
   const fault = groups.map(groupFault).find((f) => f != null);
   if (fault) return fault;
-  const ids = groups.flatMap((g) => [g.id, ...g.steps.map((s) => s.id)]);
-  return new Set(ids).size < ids.length ? 'Two parts or steps of the plan have one id.' : null;
+  const ids = groups.map((g) => g.id);
+  const twice = groups.some((g) => new Set(g.steps.map((s) => s.id)).size < g.steps.length);
+  return twice || new Set(ids).size < ids.length ? 'Two parts or steps of the plan have one id.' : null;
 }
 
 /** Reads a design as it is kept or sent; what is wrong in it is an error of Yup. */

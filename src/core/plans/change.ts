@@ -44,7 +44,7 @@ export function changeOf(
   if (wanted == null || (wanted.band == null && plan.parts.some((p) => p.key.startsWith(laneKey('')))))
     return null;
   const { keep, remove, add } = mergeSteps(plan.steps, wanted.steps);
-  const parts = JSON.stringify(wanted.parts) !== JSON.stringify(plan.parts);
+  const parts = namesOf(wanted.parts) !== namesOf(plan.parts);
   if (!parts && remove.length === 0 && add.length === 0) return null;
   return {
     ...unchanged(plan),
@@ -55,6 +55,20 @@ export function changeOf(
     keep,
   };
 }
+
+/** Parts as a text that is the same exactly if they are. */
+const namesOf = (parts: PlanView['parts']): string =>
+  JSON.stringify(
+    parts.map(({ key, title, purpose, mark, rule, order }) => [
+      key,
+      title,
+      purpose,
+      mark,
+      rule.kind,
+      rule.kind === 'any' ? rule.n : null,
+      order,
+    ]),
+  );
 
 /** Why a plan that was handed out is another now. */
 function whyChanged(plan: PlanView, wanted: Wanted, score: DecidingScore | null): string {

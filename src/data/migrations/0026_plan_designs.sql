@@ -34,7 +34,8 @@ CREATE TABLE "plan_courses" (
 	"course_id" integer PRIMARY KEY NOT NULL,
 	"rev" integer DEFAULT 0 NOT NULL,
 	"on_day" date,
-	"designs_at" timestamp with time zone
+	"designs" integer DEFAULT 0 NOT NULL,
+	"designs_seen" integer DEFAULT 0 NOT NULL
 );
 --> statement-breakpoint
 CREATE TABLE "plan_designs" (

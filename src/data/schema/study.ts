@@ -53,8 +53,9 @@ export const planCourses = pgTable('plan_courses', {
     .references(() => courses.id, { onDelete: 'cascade' }),
   rev: integer('rev').notNull().default(0),
   on: date('on_day'),
-  /** The latest change of a design that was looked at. */
-  designsAt: at('designs_at'),
+  /** Counts the changes of its designs, and up to which of them was looked. */
+  designs: integer('designs').notNull().default(0),
+  designsSeen: integer('designs_seen').notNull().default(0),
 });
 
 /** What was given to one student: an activity that is theirs, with their own dates. */

@@ -9,7 +9,7 @@ import { IN_FULL_SHARE } from '@/core/plans/ticks';
 import { proposePlan, USUAL_MINUTES, type PlanActivity, type PlanStep } from '@/core/plans/propose';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import { enrolments, persons, plans, planSteps } from '@/data/schema';
+import { courses, enrolments, persons, plans, planSteps } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
@@ -23,6 +23,9 @@ import type { CoursePlanRow } from '@/core/views/plan';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { pacesOf } from '../snapshot/studyTimes';
 import { tickedPlans } from '../snapshot/tickedPlans';
+import { missedOrEarly } from '@/core/plans/change';
+import { anew, storeAnew } from '../plans/anew';
+import { planSettings } from '../plans/setting';
 
 /** Activities a step can be made from, in course order. */
 export function planActivities(course: CourseModel): PlanActivity[] {
@@ -149,21 +152,30 @@ export async function storePlans(
   );
 }
 
-/** Ticks a step of the viewer's own plan, or takes the tick back. */
+/** Ticks a step of the viewer's own plan, or takes the tick back. What is done before its day lets the rest come earlier. */
 export async function tickStep(viewer: Viewer, stepId: number, done: boolean): Promise<void> {
   const personId = requireStudent(viewer);
-  const { orm } = await database();
-  const [own] = await orm
-    .select({ id: planSteps.id })
+  const db = await database();
+  const [own] = await db.orm
+    .select({ planId: plans.id, student: enrolments.id, course: courses })
     .from(planSteps)
     .innerJoin(plans, eq(plans.id, planSteps.planId))
     .innerJoin(enrolments, eq(enrolments.id, plans.enrolmentId))
+    .innerJoin(courses, eq(courses.id, enrolments.courseId))
     .where(and(eq(planSteps.id, stepId), eq(enrolments.personId, personId)));
   if (!own) throw notFound('step in your plans');
-  await orm
+  await db.orm
     .update(planSteps)
     .set({ doneAt: done ? nowDate() : null })
     .where(eq(planSteps.id, stepId));
+  const snapshot = await snapshotOf(own.course);
+  const plan = (await tickedPlans(snapshot, [own.student])).find((p) => p.id === own.planId);
+  const today = localDate(now(), own.course.zone);
+  const why = plan && done ? missedOrEarly(plan, today, (at) => localDate(at, own.course.zone)) : '';
+  if (!plan || !why) return;
+  const setting = (await planSettings(db, snapshot, [own.student]))(own.student, today);
+  const made = anew(plan, setting, why);
+  if (made.ok) await db.transaction((tx) => storeAnew(tx, [made.value]));
 }
 
 /** All plans of a course, the newest first, with whose they are. */

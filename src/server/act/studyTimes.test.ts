@@ -32,7 +32,7 @@ async function givePlan(
         minutes: s.minutes,
         on: TODAY,
         why: 'to catch up',
-        doneAt: s.done ? new Date(NOW) : null,
+        doneAt: s.done ? new Date(Date.parse(NOW) - 86_400_000) : null,
       })),
     );
   return plan!.id;

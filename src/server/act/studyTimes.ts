@@ -11,7 +11,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { anew, storeAnew } from '../plans/anew';
+import { anew, storeAnew, type PlannedAnew } from '../plans/anew';
 import { planSettings } from '../plans/setting';
 import { tickedPlans } from '../snapshot/tickedPlans';
 
@@ -35,23 +35,24 @@ async function ownPlace(viewer: Viewer, code: string) {
   return { db, ...found };
 }
 
-/** Makes plans of a student anew from a day on, and says what moved and why; refused where no order can be kept. */
-async function planAnew(
+/** Plans of a student made anew from a day on; refused where no order can be kept. */
+async function plansAnew(
   access: Access,
   snapshot: Snapshot,
-  list: readonly PlanView[],
-  from: LocalDate,
-  why: string,
-  times?: StudyTimes,
-): Promise<string> {
-  const settings = await planSettings(access, snapshot, [...new Set(list.map((p) => p.enrolmentId))]);
-  const made = list.map((plan) => {
-    const found = anew(plan, settings(plan.enrolmentId, from, times), why);
+  {
+    enrolmentId,
+    from,
+    why,
+    times,
+  }: { enrolmentId: number; from: LocalDate; why: string; times?: StudyTimes },
+): Promise<PlannedAnew[]> {
+  const list = await openPlans(snapshot, enrolmentId);
+  const settings = await planSettings(access, snapshot, [enrolmentId]);
+  return list.map((plan) => {
+    const found = anew(plan, settings(enrolmentId, from, times), why);
     if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
     return found.value;
   });
-  await storeAnew(access, made);
-  return made.map((m) => m.saying.said).join(' ');
 }
 
 /** The plans of a student that have an open step. */
@@ -63,9 +64,14 @@ export async function notToday(viewer: Viewer, code: string): Promise<string> {
   const { db, course, enrolmentId } = await ownPlace(viewer, code);
   const snapshot = await snapshotOf(course);
   const today = localDate(now(), course.zone);
-  const open = await openPlans(snapshot, enrolmentId);
-  if (open.length === 0) throw notFound('open plan of yours in this course');
-  return db.transaction((tx) => planAnew(tx, snapshot, open, addDays(today, 1), 'you cannot today'));
+  const made = await plansAnew(db, snapshot, {
+    enrolmentId,
+    from: addDays(today, 1),
+    why: 'you cannot today',
+  });
+  if (made.length === 0) throw notFound('open plan of yours in this course');
+  await db.transaction((tx) => storeAnew(tx, made));
+  return made.map((m) => m.saying.said).join(' ');
 }
 
 /** Keeps when a student learns, and makes their open plans fit it. */
@@ -73,13 +79,14 @@ export async function saveStudyTimes(viewer: Viewer, code: string, form: StudyTi
   const { db, course, enrolmentId } = await ownPlace(viewer, code);
   const snapshot = await snapshotOf(course);
   const today = localDate(now(), course.zone);
-  const open = await openPlans(snapshot, enrolmentId);
   const set = { minutesPerDay: form.minutesPerDay, weekdaysOff: [...form.weekdaysOff].sort() };
+  const why = `you have ${set.minutesPerDay} min a day`;
+  const made = await plansAnew(db, snapshot, { enrolmentId, from: today, why, times: set });
   await db.transaction(async (tx) => {
     await tx.orm
       .insert(studyTimes)
       .values({ enrolmentId, ...set })
       .onConflictDoUpdate({ target: studyTimes.enrolmentId, set });
-    await planAnew(tx, snapshot, open, today, `you have ${set.minutesPerDay} min a day`, set);
+    await storeAnew(tx, made);
   });
 }

@@ -37,11 +37,7 @@ export async function bringPlans(
   const today = localDate(now(), course.zone);
   if (mark?.on != null && mark.on > today) return;
   const designs = await liveDesigns(db, courseId);
-  const changedAt = designs.reduce<Date | null>(
-    (latest, d) => (latest == null || d.changedAt > latest ? d.changedAt : latest),
-    null,
-  );
-  const all = mark?.on !== today || (mark.designsAt?.getTime() ?? null) !== (changedAt?.getTime() ?? null);
+  const all = mark?.on !== today || mark.designs !== mark.designsSeen;
   const active = await activeStudents(db, courseId);
   const changed = all
     ? active
@@ -50,7 +46,7 @@ export async function bringPlans(
   const store = changed.length > 0 ? await findChanges(db, snapshot, designs, changed) : null;
   await db.transaction(async (tx) => {
     await store?.(tx);
-    const set = { rev: course.rev, on: today, designsAt: changedAt };
+    const set = { rev: course.rev, on: today, designsSeen: mark?.designs ?? 0 };
     await tx.orm
       .insert(planCourses)
       .values({ courseId, ...set })

@@ -113,6 +113,12 @@ export async function studyMaterial(snapshot: Snapshot) {
         return open[0] ? stepOf.get(open[0].id)! : null;
       },
     }),
+    /** What there is to go over for a quiz, whoever it is. */
+    goOverAll: (quizId: number): StepActivity[] =>
+      resources
+        .filter((r) => (model.covers.get(String(quizId)) ?? []).some((o) => about(r.id, o)))
+        .slice(0, GO_OVER)
+        .map((r) => stepOf.get(r.id)!),
     /** What a student has not opened in full of the outcomes of a quiz, the weakest outcome first. */
     goOver: (student: number, quizId: number): StepActivity[] => {
       const asked = (learned.get(student) ?? []).filter((m) => about(quizId, m.outcomeId));

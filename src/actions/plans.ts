@@ -1,0 +1,59 @@
+'use server';
+import * as yup from 'yup';
+import { designForm, readDesign } from '@/core/forms/design';
+import { dayText, idNumber, maybeId } from '@/core/forms/rules';
+import { DESIGN_STATES } from '@/core/plans/design';
+import { SECTION_MARKS, type SectionMark } from '@/core/plans/preCheck';
+import { releaseDesign, removeDesign, saveDesign, switchDesign, tryDesign } from '@/server/plans/designs';
+import { keepStepDay } from '@/server/plans/pins';
+import { asks, changes, courseCode } from './run';
+
+const saveInput = yup.object({ code: courseCode, id: maybeId.defined(), design: designForm });
+
+/** Keeps a plan design. */
+export const saveDesignAction = changes(saveInput, (viewer, { code, id, design }) =>
+  saveDesign(viewer, code, id, readDesign(design)),
+);
+
+const ofDesign = yup.object({ code: courseCode, id: idNumber });
+const switchInput = ofDesign.shape({
+  state: yup
+    .string()
+    .oneOf([...DESIGN_STATES])
+    .required(),
+});
+
+/** Switches a plan design on or off. */
+export const switchDesignAction = changes(switchInput, (viewer, { code, id, state }) =>
+  switchDesign(viewer, code, id, state),
+);
+
+/** Hands out what is ready. */
+export const releaseDesignAction = changes(ofDesign, (viewer, { code, id }) =>
+  releaseDesign(viewer, code, id),
+);
+
+/** Removes a plan design; what was handed out stays. */
+export const removeDesignAction = changes(ofDesign, (viewer, { code, id }) => removeDesign(viewer, code, id));
+
+const tryInput = yup.object({
+  code: courseCode,
+  design: designForm,
+  percent: yup.number().min(0, 'A score is 0 or more.').max(1000).nullable().defined(),
+  mark: yup
+    .mixed<SectionMark>((v): v is SectionMark => SECTION_MARKS.some((m) => m === v))
+    .nullable()
+    .defined(),
+});
+
+/** What a student with a score would get. */
+export const tryDesignAction = asks(tryInput, (viewer, { code, design, percent, mark }) =>
+  tryDesign(viewer, code, readDesign(design), { percent, mark: mark ?? null }),
+);
+
+const pinInput = yup.object({ code: courseCode, step: idNumber, on: dayText.nullable().defined() });
+
+/** Keeps a step of somebody's plan on a day, or lets it move again. */
+export const keepStepDayAction = changes(pinInput, (viewer, { code, step, on }) =>
+  keepStepDay(viewer, code, step, on),
+);
