@@ -1,6 +1,6 @@
 'use server';
 import * as yup from 'yup';
-import { designForm, readDesign } from '@/core/forms/design';
+import { designForm } from '@/core/forms/design';
 import { dayText, idNumber, maybeId } from '@/core/forms/rules';
 import { DESIGN_STATES } from '@/core/plans/design';
 import { SECTION_MARKS, type SectionMark } from '@/core/plans/preCheck';
@@ -12,7 +12,7 @@ const saveInput = yup.object({ code: courseCode, id: maybeId.defined(), design: 
 
 /** Keeps a plan design. */
 export const saveDesignAction = changes(saveInput, (viewer, { code, id, design }) =>
-  saveDesign(viewer, code, id, readDesign(design)),
+  saveDesign(viewer, code, id, design),
 );
 
 const ofDesign = yup.object({ code: courseCode, id: idNumber });
@@ -48,7 +48,7 @@ const tryInput = yup.object({
 
 /** What a student with a score would get. */
 export const tryDesignAction = asks(tryInput, (viewer, { code, design, percent, mark }) =>
-  tryDesign(viewer, code, readDesign(design), { percent, mark: mark ?? null }),
+  tryDesign(viewer, code, design, { percent, mark: mark ?? null }),
 );
 
 const pinInput = yup.object({ code: courseCode, step: idNumber, on: dayText.nullable().defined() });

@@ -14,6 +14,7 @@ import { seedFeed } from './feed';
 import { scenarioFiles } from './files';
 import { demoStudents } from './people';
 import { seedLearning } from './learning';
+import { seedPlans } from './plans';
 import { seedRules } from './rules';
 import { scenario } from './scenario';
 
@@ -106,6 +107,7 @@ export async function seedDemo(
     personId: null,
   };
   await seedLearning(db, { courseId, userId: ines!, now });
+  await seedPlans(db, { courseId, code: DEMO_COURSES[0]!, viewer, now });
   await seedRules(db, { courseId, code: DEMO_COURSES[0]!, viewer, now });
   await seedFeed(db, { code: DEMO_COURSES[0]!, viewer, now, zone: term.zone, gradebook: files.gradebook });
   await createCourse(db, {

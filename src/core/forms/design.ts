@@ -96,8 +96,7 @@ const branch = part({
   (b) => b.lanes == null || b.marks == null || b.lanes.length === b.marks.length + 1,
 );
 
-/** A plan design as it is written: it may lack steps still. */
-export const designForm = part({
+const shape = part({
   title: name('The title', 120),
   purpose: yup.string().max(500, 'What it is for is longer than 500 characters.').defined(),
   preCheckId: maybeId.defined(),
@@ -132,9 +131,11 @@ function designFault({ sections, branch: b }: PlanDesign): string | null {
   return twice || new Set(ids).size < ids.length ? 'Two parts or steps of the plan have one id.' : null;
 }
 
-/** Reads a design as it is kept or sent; what is wrong in it is an error of Yup. */
-export const readDesign = (value: unknown): PlanDesign =>
-  designForm.validateSync(value, { strict: true }) as unknown as PlanDesign;
+/** A plan design as it is written: it may lack steps still. What it lets through is one, which the library cannot tell. */
+export const designForm = shape as unknown as yup.Schema<PlanDesign>;
+
+/** Reads a design as it is kept; what is wrong in it is an error of Yup. */
+export const readDesign = (value: unknown): PlanDesign => designForm.validateSync(value, { strict: true });
 
 /** What keeps a design that can be written down from being switched on, in words; null if nothing. */
 export function switchFault({ sections, branch: b }: PlanDesign): string | null {

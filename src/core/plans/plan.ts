@@ -74,3 +74,10 @@ export const missedOn = (
   step: Pick<StepView, 'doneAt' | 'optional' | 'on' | 'wasOn'>,
   today: LocalDate,
 ): LocalDate | null => (!isOpen(step) ? null : (step.wasOn ?? (step.on < today ? step.on : null)));
+
+/** Open steps of a plan that are named where there is no room for all. */
+const NEXT_STEPS = 3;
+
+/** The next open steps of a plan. */
+export const nextSteps = <S extends Pick<StepView, 'doneAt' | 'optional'>>(steps: readonly S[]): readonly S[] =>
+  steps.filter(isOpen).slice(0, NEXT_STEPS);

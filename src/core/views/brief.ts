@@ -78,6 +78,8 @@ export interface SinceTalk extends Happened {
 export interface BriefView {
   readonly student: RosterEntry;
   readonly zone: string;
+  /** The instant as of which it is. */
+  readonly at: Instant;
   readonly week: number;
   readonly lastSeen: Instant | null;
   readonly measures: StudentMeasures | null;

@@ -41,6 +41,7 @@ export async function studentBrief(snapshot: Snapshot, enrolmentId: number): Pro
   return {
     student,
     zone: term.zone,
+    at: now(),
     week: weekOf(term, now()),
     lastSeen: last?.until ?? null,
     measures: measured,

@@ -43,6 +43,17 @@ export async function designLines(viewer: Viewer, code: string): Promise<DesignL
   }));
 }
 
+/** The quiz of a course that was due last: a new design begins with it. Null if none was due. */
+export async function latestQuiz(viewer: Viewer, code: string): Promise<number | null> {
+  const course = await requireCourse(viewer, 'act', code);
+  const { activities } = await (await snapshotOf(course)).model();
+  const at = now();
+  const due = activities
+    .filter((a) => a.kind === 'quiz' && a.points && a.dueAt != null && a.dueAt.getTime() <= at)
+    .sort((a, b) => b.dueAt!.getTime() - a.dueAt!.getTime());
+  return due[0]?.id ?? null;
+}
+
 /** A plan design with what it is written from, and who stands where on its scale. */
 export async function designView(viewer: Viewer, code: string, id: number): Promise<DesignView> {
   const course = await requireCourse(viewer, 'act', code);

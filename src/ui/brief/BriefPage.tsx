@@ -2,6 +2,8 @@
 import { MAIL_SAYS } from '@/core/messages/mailState';
 import { DocText } from '../parts/DocText';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { nextSteps, type PlanView } from '@/core/plans/plan';
+import { planProgress } from '@/core/plans/progress';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import dynamic from 'next/dynamic';
@@ -9,7 +11,7 @@ import { useMemo, useState } from 'react';
 import type { BriefPageView } from '@/core/views/brief';
 import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
-import { counted, dayAndTime, minutesText, shortDay, spanText } from '@/core/format';
+import { counted, dayAndTime, listed, minutesText, shortDay, spanText } from '@/core/format';
 import { Panel } from '../parts/Panel';
 import { rememberedList } from '../parts/studentList';
 import { useAlive } from '../parts/useAlive';
@@ -192,8 +194,11 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
           {brief.plans.map((plan) => (
             <div key={plan.id} className="mb-3">
               <p className="text-muted text-[13px]">
-                {plan.by}, {dayAndTime(plan.at, brief.zone)}
+                {plan.title ? `${plan.title}. ` : ''}
+                {plan.by}, {dayAndTime(plan.at, brief.zone)}: {planProgress(plan, brief.at)}
+                {nextWords(plan)}
               </p>
+              {plan.said ? <p className="text-[13px]">{plan.said}</p> : null}
               <ol className="mt-1 space-y-1">
                 {plan.steps.map((step) => (
                   <li key={step.id} className="flex gap-3">
@@ -213,7 +218,9 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
                     </span>
                     <span className={step.doneAt == null ? 'text-muted' : 'text-teal font-semibold'}>
                       {step.doneAt == null
-                        ? 'open'
+                        ? step.optional
+                          ? 'to choose'
+                          : 'open'
                         : `${step.byItself ?? 'ticked off'} ${dayAndTime(step.doneAt, brief.zone)}`}
                     </span>
                   </li>
@@ -265,4 +272,10 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
       ) : null}
     </div>
   );
+}
+
+/** What comes next in a plan, in words. */
+function nextWords({ steps }: PlanView): string {
+  const next = nextSteps(steps).map((s) => `“${s.title}”`);
+  return next.length === 0 ? '' : `; next ${listed(next)}`;
 }

@@ -85,6 +85,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
             key={plan.id}
             plan={plan}
             today={course.today}
+            zone={head.zone}
             missing={missing.map((w) => w.id)}
             assignments={new Set(course.assignments.map((a) => a.id))}
           />

@@ -2,21 +2,24 @@
 import { useOptimistic } from 'react';
 import { tickAction } from '@/actions/student';
 import type { LocalDate } from '@/core/units';
-import type { PlanView, StepView } from '@/core/plans/plan';
+import { isOpen, type PlanView, type StepView } from '@/core/plans/plan';
 import { classes, finger } from '../parts/classes';
-import { counted, weekdayDay } from '@/core/format';
+import { counted } from '@/core/format';
 import { Panel } from '../parts/Panel';
+import { PlanSteps } from '../plans/PlanSteps';
 import { useAct } from '../parts/useAct';
 
 /** The student's plan: steps to tick off, each with an undo. */
 export function PlanCard({
   plan,
   today,
+  zone,
   missing,
   assignments,
 }: {
   readonly plan: PlanView;
   readonly today: LocalDate;
+  readonly zone: string;
   /** The student's missing assignments, by id. */
   readonly missing: readonly number[];
   /** The assignments that stand on the page, by id. */
@@ -37,59 +40,42 @@ export function PlanCard({
         undo: done ? () => tick(step, false) : undefined,
       },
     );
-  const open = steps.filter((s) => s.doneAt == null);
+  const open = steps.filter(isOpen);
   return (
     <Panel className="p-5">
       <h3 className="font-serif text-lg font-semibold">
         {open.length === 0
-          ? 'Your plan is done'
-          : `Your plan: ${counted(open.length, 'step')} to go, next “${open[0]!.title}”`}
+          ? `${plan.title ?? 'Your plan'}: done`
+          : `${plan.title ?? 'Your plan'}: ${counted(open.length, 'step')} to go, next “${open[0]!.title}”`}
       </h3>
       <p className="text-muted mb-2 text-[13px]">
         From {plan.by}. {leftOut(steps, missing)}
       </p>
       {plan.said ? <p className="border-amber mb-2 border-l-[3px] pl-3">{plan.said}</p> : null}
       {open.length > 0 ? <p className="mb-2">{todayWords(open, today)}</p> : null}
-      <ol className="divide-line divide-y">
-        {steps.map((step) => {
-          const late = step.doneAt == null && step.on < today;
-          return (
-            <li key={step.id}>
-              <label className="flex items-baseline gap-3 py-1.5">
-                <input
-                  type="checkbox"
-                  className="accent-teal size-4 shrink-0 translate-y-0.5"
-                  checked={step.doneAt != null}
-                  disabled={step.byItself != null}
-                  onChange={(e) => tick(step, e.target.checked)}
-                />
-                <span className="flex-1">
-                  <span className={step.doneAt == null ? 'font-semibold' : 'text-muted line-through'}>
-                    {step.activityId == null || !assignments.has(step.activityId) ? (
-                      step.title
-                    ) : (
-                      <a
-                        href={`#assignment-${step.activityId}`}
-                        className={classes('hover:underline', finger)}
-                      >
-                        {step.title}
-                      </a>
-                    )}
-                  </span>
-                  <span className="text-muted">
-                    {' '}
-                    {step.minutes} min
-                    {step.byItself ? ` · ${step.byItself}` : step.why ? ` · ${step.why}` : ''}
-                  </span>
-                </span>
-                <span className={late ? 'text-plum text-[13px] font-semibold' : 'text-muted text-[13px]'}>
-                  {late ? 'was for' : 'by'} {weekdayDay(step.on)}
-                </span>
-              </label>
-            </li>
-          );
-        })}
-      </ol>
+      <PlanSteps
+        plan={{ ...plan, steps }}
+        today={today}
+        zone={zone}
+        tick={(step) => (
+          <input
+            type="checkbox"
+            className="accent-teal size-4 shrink-0 translate-y-0.5"
+            checked={step.doneAt != null}
+            disabled={step.byItself != null}
+            onChange={(e) => tick(step, e.target.checked)}
+          />
+        )}
+        title={(step) =>
+          step.activityId == null || !assignments.has(step.activityId) ? (
+            step.title
+          ) : (
+            <a href={`#assignment-${step.activityId}`} className={classes('hover:underline', finger)}>
+              {step.title}
+            </a>
+          )
+        }
+      />
     </Panel>
   );
 }
