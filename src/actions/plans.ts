@@ -1,9 +1,12 @@
 'use server';
 import * as yup from 'yup';
 import { designForm } from '@/core/forms/design';
+import { accommodationForm, giveForm, removeGivenForm } from '@/core/forms/give';
 import { dayText, idNumber, maybeId } from '@/core/forms/rules';
 import { DESIGN_STATES } from '@/core/plans/design';
 import { SECTION_MARKS, type SectionMark } from '@/core/plans/preCheck';
+import { saveAccommodation } from '@/server/act/accommodations';
+import { giveChoices, giveTo, previewGive, removeGiven, undoGiven } from '@/server/act/give';
 import { releaseDesign, removeDesign, saveDesign, switchDesign, tryDesign } from '@/server/plans/designs';
 import { keepStepDay } from '@/server/plans/pins';
 import { asks, changes, courseCode } from './run';
@@ -56,4 +59,38 @@ const pinInput = yup.object({ code: courseCode, step: idNumber, on: dayText.null
 /** Keeps a step of somebody's plan on a day, or lets it move again. */
 export const keepStepDayAction = changes(pinInput, (viewer, { code, step, on }) =>
   keepStepDay(viewer, code, step, on),
+);
+
+const ofCourse = yup.object({ code: courseCode });
+
+/** What can be assigned, and to whom. */
+export const giveChoicesAction = asks(ofCourse, (viewer, { code }) => giveChoices(viewer, code));
+
+const giveInput = yup.object({ code: courseCode, form: giveForm });
+
+/** What assigning something would do. */
+export const previewGiveAction = asks(giveInput, (viewer, { code, form }) => previewGive(viewer, code, form));
+
+/** Assigns activities to students. */
+export const giveAction = changes(giveInput, (viewer, { code, form }) => giveTo(viewer, code, form));
+
+const removeInput = yup.object({ code: courseCode, form: removeGivenForm });
+
+/** Removes from students what was assigned to them by name. */
+export const removeGivenAction = changes(removeInput, (viewer, { code, form }) =>
+  removeGiven(viewer, code, form),
+);
+
+const batchInput = yup.object({ code: courseCode, batch: idNumber });
+
+/** Undoes an assigning or a removing. */
+export const undoGivenAction = changes(batchInput, (viewer, { code, batch }) =>
+  undoGiven(viewer, code, batch),
+);
+
+const accommodationInput = yup.object({ code: courseCode, form: accommodationForm });
+
+/** Keeps what a student gets beyond the others. */
+export const accommodationAction = changes(accommodationInput, (viewer, { code, form }) =>
+  saveAccommodation(viewer, code, form),
 );

@@ -14,7 +14,7 @@ import { saveDesign, switchDesign } from '@/server/plans/designs';
 /** Days ago on which the first design was switched on. */
 const SINCE_DAYS = 8;
 /** The quiz that decides, and what the student who is regraded has of its ten points afterwards. */
-const QUIZ = { decides: 'quiz-streams', next: 'quiz-lights', regraded: 8.5 } as const;
+const QUIZ = { decides: 'quiz-streams', next: 'quiz-lights', regraded: 7.5 } as const;
 
 /**
  * Two plan designs by the score of a quiz: one that has been on for a week, with students in each of its bands, one whose
@@ -54,8 +54,8 @@ export async function seedPlans(
     handOut: 'by itself',
     branch: {
       quizId: activity(QUIZ.decides).id,
-      attempt: 'best',
-      marks: [50, 80],
+      attempt: 'first',
+      marks: [65, 85],
       lanes: [
         lane('low', of('film-streams'), practice('streams'), of('quiz-buoys'), talk, again(QUIZ.decides)),
         lane('middle', of('page-streams'), practice('streams'), of('chart-6')),
@@ -150,7 +150,7 @@ const lane = (id: string, ...steps: Omit<DesignStep, 'id'>[]): StepGroup => ({
   steps: steps.map((s, i) => ({ ...s, id: `${id}-${i + 1}` })),
 });
 
-/** Who has under half of the points of a quiz after one attempt, the least first. */
+/** Who is in the lowest band of the first design after one attempt, the least first. */
 async function lowest({ orm }: Database, courseId: number, activityId: number) {
   const rows = await orm
     .select({ id: scores.enrolmentId, points: scores.points })
@@ -161,7 +161,7 @@ async function lowest({ orm }: Database, courseId: number, activityId: number) {
         eq(enrolments.courseId, courseId),
         eq(enrolments.status, 'active'),
         eq(scores.activityId, activityId),
-        sql`${scores.points} < 5 and not ${scores.excused}`,
+        sql`${scores.points} < 6.5 and not ${scores.excused}`,
         sql`(select count(*) from attempts a where a.enrolment_id = ${scores.enrolmentId} and a.activity_id = ${scores.activityId}) <= 1`,
       ),
     )

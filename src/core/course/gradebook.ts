@@ -33,8 +33,13 @@ export interface Score {
   readonly excused: boolean;
   readonly submitted: Instant | null;
   readonly returned: Instant | null;
-  /** The student's own due instant, where the work was extended for them. */
+  /** The student's own due instant, where the work was extended for them or given to them with a date. */
   readonly due?: Instant | null;
+  /** When it opens and closes for them, where that is their own. */
+  readonly opens?: Instant | null;
+  readonly closes?: Instant | null;
+  /** It was given to others and not to them: it counts as excused, and is not expected of them. */
+  readonly notTheirs?: boolean;
 }
 
 export interface Gradebook {

@@ -20,6 +20,7 @@ const COURSE = {
   breaks: [{ name: 'Half term', from: '2026-11-02', to: '2026-11-06' }],
   unitId: null,
   missing: 'zero',
+  attempts: null,
 };
 const WORK = {
   id: null,

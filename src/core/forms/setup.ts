@@ -1,3 +1,4 @@
+import { ATTEMPT_POLICIES, type AttemptPolicy } from '../gradebook/attemptPolicy';
 import * as yup from 'yup';
 import { isZone } from '../calendar/zone';
 import { parseEmail } from '../course/email';
@@ -31,6 +32,11 @@ export const courseForm = part({
     .string()
     .oneOf(['zero', 'ignore'] as const)
     .required(),
+  /** Which of several attempts counts; null to leave it as graded. */
+  attempts: yup
+    .mixed<AttemptPolicy>((v): v is AttemptPolicy => ATTEMPT_POLICIES.some((p) => p === v))
+    .nullable()
+    .defined(),
 });
 export type CourseForm = yup.InferType<typeof courseForm>;
 

@@ -1,7 +1,15 @@
 import type { Instant } from '../units';
 
 /** What can be done to one student's work in the gradebook. */
-export const GRADE_ACTIONS = ['grade', 'excuse', 'extend', 'grant attempt', 'paste', 'key'] as const;
+export const GRADE_ACTIONS = [
+  'grade',
+  'excuse',
+  'extend',
+  'grant attempt',
+  'paste',
+  'key',
+  'attempts',
+] as const;
 export type GradeAction = (typeof GRADE_ACTIONS)[number];
 
 /** What stands in one cell of the gradebook. */

@@ -1,6 +1,6 @@
 import type { Instant } from '../units';
 import type { DueWork, ScoresByActivity } from '../course/gradebook';
-import { isDue, isMissing, isReturned, isSubmitted } from './status';
+import { dueFor, isDue, isMissing, isReturned, isSubmitted } from './status';
 
 export interface Completion {
   /** Works expected by now that are handed in (late ones too) or returned with a grade. */
@@ -21,7 +21,7 @@ export function completion(works: readonly DueWork[], scores: ScoresByActivity, 
   let expected = 0;
   let handedIn = 0;
   let undated = 0;
-  const missing: DueWork[] = [];
+  const missing: { readonly id: string; readonly due: Instant }[] = [];
   for (const work of works) {
     if (work.due == null) undated++;
     const score = scores.get(work.id);
@@ -31,8 +31,8 @@ export function completion(works: readonly DueWork[], scores: ScoresByActivity, 
     if (!isDue(work, score, asOf)) continue;
     expected++;
     if (isDone) done++;
-    else if (isMissing(work, score, asOf)) missing.push(work);
+    else if (isMissing(work, score, asOf)) missing.push({ id: work.id, due: dueFor(work, score)! });
   }
-  missing.sort((a, b) => a.due! - b.due!);
+  missing.sort((a, b) => a.due - b.due);
   return { done, expected, missing: missing.map((w) => w.id), pace: handedIn - expected, undated };
 }

@@ -2,7 +2,15 @@ import type { Instant } from '../units';
 import type { Score } from '../course/gradebook';
 
 export type WorkStatus =
-  'not yet due' | 'no due date' | 'submitted' | 'late' | 'missing' | 'excused' | 'awaiting grade' | 'graded';
+  | 'not yet due'
+  | 'no due date'
+  | 'submitted'
+  | 'late'
+  | 'missing'
+  | 'excused'
+  | 'awaiting grade'
+  | 'graded'
+  | 'not assigned';
 
 /** `before joining`: due before the student came; not held against them. */
 export type CellStatus = WorkStatus | 'before joining';
@@ -44,7 +52,8 @@ export function isClosed(
   score: Score | undefined,
   asOf: Instant,
 ): boolean {
-  return work.closes != null && Math.max(work.closes, score?.due ?? -Infinity) <= asOf;
+  const closes = score?.closes ?? work.closes;
+  return closes != null && Math.max(closes, score?.due ?? -Infinity) <= asOf;
 }
 
 /** Due by then, not excused, and neither handed in nor returned by then. */
@@ -73,6 +82,7 @@ export function isLate(
 
 /** The status of one student's work as of an instant. A late hand-in stays `late` until it is graded. */
 export function workStatus(work: Work, score: Score | undefined, asOf: Instant): WorkStatus {
+  if (score?.notTheirs) return 'not assigned';
   if (score?.excused) return 'excused';
   if (isReturned(score, asOf)) return 'graded';
   if (isSubmitted(score, asOf)) {

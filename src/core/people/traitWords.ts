@@ -13,6 +13,7 @@ export const STATUS_SAYS: Readonly<Record<CellStatus, string>> = {
   'not yet due': 'not due yet',
   'no due date': 'without a due date, not handed in',
   'before joining': 'due before they joined',
+  'not assigned': 'not assigned to them',
 };
 
 export const LEVEL_SAYS: Readonly<Record<Exclude<MasteryLevel, 'too little data'>, string>> = {

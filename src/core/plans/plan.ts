@@ -79,5 +79,6 @@ export const missedOn = (
 const NEXT_STEPS = 3;
 
 /** The next open steps of a plan. */
-export const nextSteps = <S extends Pick<StepView, 'doneAt' | 'optional'>>(steps: readonly S[]): readonly S[] =>
-  steps.filter(isOpen).slice(0, NEXT_STEPS);
+export const nextSteps = <S extends Pick<StepView, 'doneAt' | 'optional'>>(
+  steps: readonly S[],
+): readonly S[] => steps.filter(isOpen).slice(0, NEXT_STEPS);

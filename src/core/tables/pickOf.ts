@@ -28,6 +28,7 @@ export function pickOf(
     case 'no due date':
     case 'not yet due':
     case 'before joining':
+    case 'not assigned':
     case 'submitted':
       return pickedFor(`selected at ${title}`, 'other', id);
   }

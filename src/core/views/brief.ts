@@ -1,3 +1,4 @@
+import type { AccommodationForm } from '../forms/give';
 import type { OwnAssignment } from './assignment';
 import type { Agreement } from '../acts/agreement';
 import type { CheckIn } from '../acts/checkIn';
@@ -132,6 +133,7 @@ export interface BriefMore {
   readonly sinceTalk: SinceTalk | null;
   readonly assignments: readonly OwnAssignment[];
   readonly beside: BesideView;
+  readonly accommodation: AccommodationForm;
   readonly today: LocalDate;
   readonly standingTrend: string;
 }

@@ -17,6 +17,7 @@ export const STATUS_LETTERS: Readonly<Record<CellStatus, string>> = {
   'awaiting grade': 'a',
   graded: 'g',
   'before joining': 'b',
+  'not assigned': 'o',
 };
 const BY_LETTER = new Map(Object.entries(STATUS_LETTERS).map(([s, letter]) => [letter, s as CellStatus]));
 export const statusOfLetter = (letter: string): CellStatus => BY_LETTER.get(letter) ?? 'not yet due';

@@ -73,6 +73,39 @@ export interface OwnCourse {
   readonly outcomes: readonly OwnOutcome[];
   /** Quizzes whose keys they may see. */
   readonly disclosed: readonly { readonly id: number; readonly title: string }[];
+  readonly assigned: readonly OwnAssigned[];
+  readonly retries: readonly OwnRetry[];
+  readonly reviews: readonly OwnReview[];
+  /** Whether items can be read aloud to them. */
+  readonly readAloud: boolean;
+}
+
+/** Something that was assigned to them by name. */
+export interface OwnAssigned {
+  readonly id: number;
+  readonly title: string;
+  /** When it opens, if it is not open yet. */
+  readonly opens: Instant | null;
+  readonly due: Instant | null;
+}
+
+/** A quiz that can be tried again, and what to go over before. */
+export interface OwnRetry {
+  readonly id: number;
+  readonly title: string;
+  readonly first: Percent | null;
+  readonly best: Percent;
+  readonly made: number;
+  /** Attempts that are left; null for as many as one likes. */
+  readonly left: number | null;
+  readonly goOver: readonly { readonly id: number; readonly title: string; readonly minutes: number }[];
+}
+
+/** An outcome that is due for review, with the predicted share that is still known. */
+export interface OwnReview {
+  readonly id: number;
+  readonly title: string;
+  readonly recall: number;
 }
 
 /** An outcome with what it rests on, and what would move it. */

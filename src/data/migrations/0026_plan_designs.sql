@@ -20,13 +20,14 @@ CREATE TABLE "given_batches" (
 	"user_id" text,
 	"at" timestamp with time zone NOT NULL,
 	"words" text NOT NULL,
-	"target" jsonb,
+	"target" text,
 	"opens_at" timestamp with time zone,
 	"due_at" timestamp with time zone,
 	"closes_at" timestamp with time zone,
 	"activity_ids" jsonb NOT NULL,
 	"changes" jsonb NOT NULL,
 	"narrowed" jsonb NOT NULL,
+	"grade_batch" text,
 	"undone_at" timestamp with time zone
 );
 --> statement-breakpoint

@@ -10,12 +10,14 @@ import {
   answersNow,
   attempts,
   enrolments,
+  givenBatches,
   messages,
   planCourses,
   planDesigns,
   plans,
   planSteps,
   recipients,
+  scores,
   user,
 } from '../schema';
 import { HAS_GONE } from './hasGone';
@@ -75,12 +77,15 @@ export async function designsOf({ orm }: Access, courseId: number): Promise<Desi
   return rows.map((row) => ({ ...row, design: readDesign(row.design) }));
 }
 
-/** Whether a course has plans to bring up to date: a design that is on, or a plan with something to do. */
+/** Whether a course has plans to bring up to date: a design that is on, a plan, or something assigned that is not open yet. */
 export async function hasPlans({ orm }: Access, courseId: number): Promise<boolean> {
   const { rows } = (await orm.execute(sql`select
     exists (select 1 from ${planDesigns} where ${planDesigns.courseId} = ${courseId} and ${planDesigns.state} = 'on')
     or exists (select 1 from ${plans} join ${enrolments} on ${enrolments.id} = ${plans.enrolmentId}
-      where ${enrolments.courseId} = ${courseId}) as found`)) as unknown as { rows: { found: boolean }[] };
+      where ${enrolments.courseId} = ${courseId})
+    or exists (select 1 from ${givenBatches} where ${givenBatches.courseId} = ${courseId}
+      and ${givenBatches.target} is not null and ${givenBatches.undoneAt} is null and ${givenBatches.opensAt} is not null)
+    as found`)) as unknown as { rows: { found: boolean }[] };
   return rows[0]?.found === true;
 }
 
@@ -162,6 +167,7 @@ export async function outcomeAnswers(
   students: readonly number[],
 ): Promise<Map<number, OutcomeAnswer[]>> {
   if (students.length === 0) return new Map();
+  const at = sql`coalesce(${answersNow.at}, ${attempts.submittedAt}, ${scores.submittedAt})`;
   const rows = await orm
     .select({
       student: answersNow.enrolmentId,
@@ -169,15 +175,28 @@ export async function outcomeAnswers(
       item: answersNow.item,
       outcome: activityOutcomes.outcomeId,
       right: sql<boolean>`${answersNow.score} >= 1`,
-      at: sql`extract(epoch from ${answersNow.at}) * 1000`.mapWith(Number),
+      // Where a file does not say when, it was when the attempt was handed in.
+      at: sql`extract(epoch from ${at}) * 1000`.mapWith(Number),
     })
     .from(answersNow)
     .innerJoin(activityOutcomes, eq(activityOutcomes.activityId, answersNow.activityId))
+    .leftJoin(
+      attempts,
+      and(
+        eq(attempts.enrolmentId, answersNow.enrolmentId),
+        eq(attempts.activityId, answersNow.activityId),
+        eq(attempts.number, answersNow.attempt),
+      ),
+    )
+    .leftJoin(
+      scores,
+      and(eq(scores.enrolmentId, answersNow.enrolmentId), eq(scores.activityId, answersNow.activityId)),
+    )
     .where(
       and(
         idsIn(answersNow.enrolmentId, students),
         sql`${answersNow.score} is not null`,
-        sql`${answersNow.at} is not null`,
+        sql`${at} is not null`,
       ),
     );
   return groupBy(

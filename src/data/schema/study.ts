@@ -88,7 +88,7 @@ export const givenBatches = pgTable(
     at: at('at').notNull(),
     words: text('words').notNull(),
     /** Who joins it before it opens gets it too; null where single students were selected. */
-    target: jsonb('target').$type<GivenTarget | null>(),
+    target: text('target').$type<GivenTarget>(),
     opensAt: at('opens_at'),
     dueAt: at('due_at'),
     closesAt: at('closes_at'),
@@ -96,6 +96,8 @@ export const givenBatches = pgTable(
     changes: jsonb('changes').$type<GivenChange[]>().notNull(),
     /** Activities that were everybody's until then. */
     narrowed: jsonb('narrowed').$type<number[]>().notNull(),
+    /** The further attempts that were granted with it, in the gradebook's own history. */
+    gradeBatch: text('grade_batch'),
     undoneAt: at('undone_at'),
   },
   (t) => [index('given_batches_course').on(t.courseId)],

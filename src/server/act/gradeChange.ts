@@ -105,43 +105,48 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
   const db = await database();
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    const rows = await tx.orm
-      .select()
-      .from(scoreChanges)
-      .where(
-        and(
-          eq(scoreChanges.batch, batch),
-          eq(scoreChanges.courseId, course.id),
-          isNull(scoreChanges.undoneAt),
-        ),
-      );
-    if (rows.length === 0) throw notFound('change to undo');
-    if (rows.some((r) => r.action === 'key'))
-      throw invalid('These grades follow the key of an item; undo the change of the key instead.');
-    const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
-    const still = rows.filter((r) =>
-      sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
-    );
+    const still = await undoIn(tx, course, batch);
     if (still.length === 0)
       throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was undone.');
-    await write(
-      tx,
-      still.map((r) => ({ ...r, before: r.after, after: r.before })),
-    );
-    await tx.orm
-      .update(scoreChanges)
-      .set({ undoneAt: nowDate() })
-      .where(
-        idsIn(
-          scoreChanges.id,
-          still.map((r) => r.id),
-        ),
-      );
     await outdate(tx, course, still);
     return still.length;
   });
   wakeRunner();
   return undone;
+}
+
+/** The same in a transaction that holds the course, and leaves it to the caller to outdate the cells that it returns. */
+export async function undoIn(tx: Access, course: CourseRow, batch: string): Promise<readonly CellRef[]> {
+  const rows = await tx.orm
+    .select()
+    .from(scoreChanges)
+    .where(
+      and(eq(scoreChanges.batch, batch), eq(scoreChanges.courseId, course.id), isNull(scoreChanges.undoneAt)),
+    );
+  if (rows.length === 0) throw notFound('change to undo');
+  if (rows.some((r) => r.action === 'key'))
+    throw invalid('These grades follow the key of an item; undo the change of the key instead.');
+  if (rows.some((r) => r.action === 'attempts'))
+    throw invalid('These grades follow which attempt counts; change that in Course setup instead.');
+  const stored = await loadScores(tx, course.id, [...new Set(rows.map((r) => r.enrolmentId))]);
+  const still = rows.filter((r) =>
+    sameState(stateOf(stored.get(r.enrolmentId)?.get(String(r.activityId))), r.after),
+  );
+  if (still.length === 0) return [];
+  await write(
+    tx,
+    still.map((r) => ({ ...r, before: r.after, after: r.before })),
+  );
+  await tx.orm
+    .update(scoreChanges)
+    .set({ undoneAt: nowDate() })
+    .where(
+      idsIn(
+        scoreChanges.id,
+        still.map((r) => r.id),
+      ),
+    );
+  return still;
 }
 
 interface Written extends CellRef {

@@ -4,10 +4,12 @@ import { localDate } from '@/core/calendar/zone';
 import type { Instant } from '@/core/units';
 import type { Database } from '@/data/database';
 import { courses } from '@/data/schema';
-import { now } from '../base/clock';
+import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { loadClassRecord } from '@/data/queries/classRecord';
 import { loadCourseModel, lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import { revise } from '@/data/queries/revision';
+import { keepAttemptPolicy } from '@/data/write/attemptPolicy';
 import { evaluateCourse, findEvaluation, storeEvaluation } from './evaluate';
 import { evaluationKey, HOLDS_MS } from './outdated';
 import { unwatched, type Progress } from '../jobs/progress';
@@ -88,6 +90,7 @@ const ANEW = 3;
 
 /** Reads and computes outside of any transaction, and stores what it found if nothing has come in meanwhile. */
 async function evaluate(db: Database, courseId: number, at: Instant, progress: Progress): Promise<void> {
+  await followPolicy(db, courseId);
   for (let i = 0; i < ANEW; i++) {
     const course = await loadCourseModel(db, courseId);
     const record = await loadClassRecord(db, course);
@@ -104,6 +107,21 @@ async function evaluate(db: Database, courseId: number, at: Instant, progress: P
   await db.transaction(async (tx) => {
     await lockCourse(tx, courseId);
     await evaluateCourse(tx, await loadCourseModel(tx, courseId), at);
+  });
+}
+
+/** Lets grades follow which attempt counts, where the course says so: attempts may have come in. */
+async function followPolicy(db: Database, courseId: number): Promise<void> {
+  const [row] = await db.orm
+    .select({ policy: courses.attemptPolicy })
+    .from(courses)
+    .where(eq(courses.id, courseId));
+  if (!row?.policy) return;
+  const { policy } = row;
+  await db.transaction(async (tx) => {
+    await lockCourse(tx, courseId);
+    const changed = await keepAttemptPolicy(tx, courseId, policy, nowDate());
+    if (changed.length > 0) await revise(tx, courseId, changed);
   });
 }
 

@@ -1,7 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
 import { groupBy } from '@/core/groupBy';
 import { isResource } from '@/core/course/kinds';
-import { isLate, isReturned } from '@/core/gradebook/status';
+import { dueFor, isLate, isReturned } from '@/core/gradebook/status';
 import type { Instant } from '@/core/units';
 import type { OwnAssignment } from '@/core/views/assignment';
 import { attempts } from '@/data/schema';
@@ -34,11 +34,11 @@ export async function assignmentsOf(
   );
   const asOf = now();
   return course.activities
-    .filter((a) => !isResource(a.kind))
+    .filter((a) => !isResource(a.kind) && own?.get(String(a.id))?.notTheirs !== true)
     .map((activity): OwnAssignment => {
       const score = own?.get(String(activity.id));
       const returned = score != null && isReturned(score, asOf);
-      const due = activity.dueAt?.getTime() ?? null;
+      const due = dueFor({ due: activity.dueAt?.getTime() ?? null }, score);
       return {
         id: activity.id,
         title: activity.title,

@@ -1,6 +1,7 @@
 import { localDate } from '@/core/calendar/zone';
 import { trendSentence } from '@/core/gradebook/trendWords';
 import type { BriefMore, BriefView } from '@/core/views/brief';
+import { accommodationOf } from '@/data/queries/accommodations';
 import { besideOf } from '@/data/queries/beside';
 import { now } from '../base/clock';
 import { database } from '../base/database';
@@ -31,6 +32,10 @@ export async function moreOf(viewer: Viewer, snapshot: Snapshot, brief: BriefVie
       joinedAt(await snapshot.model(), brief.student),
     ),
     beside: await besideOf(await database(), brief.student.enrolmentId),
+    accommodation: {
+      enrolmentId: brief.student.enrolmentId,
+      ...(await accommodationOf(await database(), brief.student.enrolmentId)),
+    },
     today: localDate(now(), course.zone),
     standingTrend: trendSentence(brief.measures?.trend ?? null),
   };

@@ -75,7 +75,7 @@ export async function ownLearning(
     const tries = made.get(a.id) ?? (score?.submitted == null ? 0 : 1);
     const allowed = allowedFor(a, score);
     const isOpen =
-      (a.opensAt?.getTime() ?? -Infinity) <= at &&
+      (score?.opens ?? a.opensAt?.getTime() ?? -Infinity) <= at &&
       !isClosed({ closes: a.closesAt?.getTime() ?? null }, score, at);
     return {
       id: a.id,

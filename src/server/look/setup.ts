@@ -83,6 +83,7 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
       ...termOf(row),
       unitId: row.unitId,
       missing: row.policy.missing,
+      attempts: row.attemptPolicy,
     },
     ...(await termsBeside(viewer, row)),
     units: await orm.select().from(units).orderBy(asc(units.name)),

@@ -9,6 +9,7 @@ import { activities, courses, enrolments, messages, persons, recipients, user } 
 import { assignmentsOf } from './assignments';
 import { stripWeeks } from './brief';
 import { ownLearning } from './ownLearning';
+import { ownPlan } from './ownPlan';
 import { now, nowDate } from '../base/clock';
 import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
@@ -80,6 +81,7 @@ async function ownCourse(course: CourseRow, enrolment: typeof enrolments.$inferS
     open: await openWork(course, enrolmentId, joinedOn),
     assignments: await ownAssignments(snapshot, enrolmentId, joinedOn),
     ...(await ownLearning(snapshot, enrolmentId)),
+    ...(await ownPlan(snapshot, enrolmentId)),
   };
 }
 
@@ -158,13 +160,15 @@ async function openWork(
   const own = (await loadScores(await database(), course.id, [enrolmentId])).get(enrolmentId);
   return (
     works
-      .filter((w) => !isResource(w.kind) && w.dueAt != null && w.dueAt.getTime() >= since)
-      .map((w) => {
+      .filter((w) => !isResource(w.kind))
+      .flatMap((w) => {
         const score = own?.get(String(w.id));
-        const work = { due: w.dueAt!.getTime(), graded: w.points != null };
+        const work = { due: w.dueAt?.getTime() ?? null, graded: w.points != null };
+        const due = dueFor(work, score);
+        if (due == null || due < since) return [];
         const closed = isClosed({ closes: w.closesAt?.getTime() ?? null }, score, at);
         const { id, title, points } = w;
-        return { id, title, points, due: dueFor(work, score)!, status: workStatus(work, score, at), closed };
+        return [{ id, title, points, due, status: workStatus(work, score, at), closed }];
       })
       // What has closed is open no more: nothing that the student could do about it stands here.
       .filter((w) => !w.closed)

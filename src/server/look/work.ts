@@ -33,7 +33,8 @@ export async function workView(
   const everyone = (await roster(row.id)).filter((p) => p.status === 'active');
   const all = await workRows(course, await snapshot.scores(), activity, everyone, scope.now);
   const shown = new Set(people.map((p) => p.enrolmentId));
-  const rows = all.filter((r) => shown.has(r.enrolmentId));
+  // Whose it is not is not counted among those who have it still to do.
+  const rows = all.filter((r) => shown.has(r.enrolmentId) && r.status !== 'not assigned');
   const points = (list: readonly WorkRow[]) =>
     summarise(list.flatMap((r) => (r.status === 'graded' && r.points != null ? [r.points] : [])));
   const cuts = cutsFor(row.bands ?? USUAL_BANDS, activity.kind);

@@ -16,6 +16,7 @@ import { unwatched, type Progress } from '../jobs/progress';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { tickedPlans } from '../snapshot/tickedPlans';
 import { handOutFacts, planDays } from './facts';
+import { inheritGiven } from './inherit';
 import { planSettings } from './setting';
 import { storeChanges, storeNew, type NewPlan } from './store';
 
@@ -32,6 +33,7 @@ export async function bringPlans(
 ): Promise<void> {
   const course = await runningCourse(db, courseId);
   if (!course) return;
+  await inheritGiven(db, course);
   const snapshot = await snapshotOf(course);
   const mark = await planCourseOf(db, courseId);
   const today = localDate(now(), course.zone);

@@ -12,6 +12,7 @@ import type { BriefPageView } from '@/core/views/brief';
 import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
 import { counted, dayAndTime, listed, minutesText, shortDay, spanText } from '@/core/format';
+import { Accommodation } from './Accommodation';
 import { Panel } from '../parts/Panel';
 import { rememberedList } from '../parts/studentList';
 import { useAlive } from '../parts/useAlive';
@@ -228,6 +229,16 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
               </ol>
             </div>
           ))}
+        </Panel>
+      ) : null}
+      {brief.more ? (
+        <Panel className="p-5 print:hidden">
+          <h2 className="mb-2 font-serif text-lg font-semibold">Accommodations</h2>
+          <Accommodation
+            key={JSON.stringify(brief.more.accommodation)}
+            code={code}
+            start={brief.more.accommodation}
+          />
         </Panel>
       ) : null}
       {brief.sent.length > 0 ? (

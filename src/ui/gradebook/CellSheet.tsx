@@ -166,6 +166,7 @@ function changeWords(c: ChangeView, zone: string): string {
       c.after.ownDue == null ? 'extension ended' : `extended to ${dayAndTime(c.after.ownDue, zone)}`,
     'grant attempt': () => 'one more attempt',
     key: () => `${points(c.before)} → ${points(c.after)}, by another key of an item`,
+    attempts: () => `${points(c.before)} → ${points(c.after)}, by which attempt counts`,
   };
   return words[c.action]();
 }

@@ -54,6 +54,8 @@ function content(status: CellStatus, points: number | null, late: boolean, low: 
       return <span className="text-muted text-xs">no date</span>;
     case 'before joining':
       return <span className="text-muted text-xs">before</span>;
+    case 'not assigned':
+      return <span className="text-muted text-xs">not theirs</span>;
     case 'not yet due':
       return points == null ? null : points;
   }
@@ -96,7 +98,7 @@ export const GradeCell = memo(function GradeCell({
         // A box of known size that nothing leaves: a cell that comes into sight moves no other.
         'border-line absolute inset-y-0 overflow-hidden border-r border-b px-2 text-right leading-[26px] whitespace-nowrap tabular-nums max-sm:leading-[43px] contain-strict',
         status === 'missing' && 'hatched text-center',
-        (status === 'not yet due' || status === 'before joining') && 'bg-paper',
+        (status === 'not yet due' || status === 'before joining' || status === 'not assigned') && 'bg-paper',
         band === 'low' && 'bg-low font-bold',
         band === 'high' && 'text-teal font-semibold',
         dimmed && 'text-muted font-normal',

@@ -11,6 +11,7 @@ import { PLAN_PROGRESS, planProgress, type PlanProgress } from '@/core/plans/pro
 import type { Instant, LocalDate } from '@/core/units';
 import type { DesignLine } from '@/core/views/design';
 import type { CoursePlanRow } from '@/core/views/plan';
+import { AssignButton } from '../assign/AssignButton';
 import { Button, buttonClasses } from '../parts/Button';
 import { Chips } from '../parts/Chips';
 import { counted, dayAndTime, shortDay } from '@/core/format';
@@ -51,7 +52,12 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
               ? `${overdue} of ${counted(rows.length, 'plan')} ${overdue === 1 ? 'has' : 'have'} a step overdue`
               : `${counted(rows.length, 'plan')}, none with a step overdue`
         }
-        aside={<NewDesign code={code} quizId={quizId} />}
+        aside={
+          <span className="flex flex-wrap gap-2">
+            <AssignButton code={code} selected={[]} label="Assign to some" />
+            <NewDesign code={code} quizId={quizId} />
+          </span>
+        }
       >
         {PLAN_PROGRESS.filter((p) => count(p) > 0)
           .map((p) => `${count(p)} ${p}`)

@@ -88,6 +88,18 @@ export function CoursePart({ view }: { readonly view: Drawn }) {
               { value: 'ignore', label: 'not at all until it is graded' },
             ]}
           />
+          <SelectField
+            control={control}
+            name="attempts"
+            label="Of several attempts counts"
+            options={[
+              { value: null, label: 'what was graded' },
+              { value: 'first', label: 'the first' },
+              { value: 'best', label: 'the best' },
+              { value: 'last', label: 'the last' },
+              { value: 'average', label: 'the average' },
+            ]}
+          />
           <fieldset className="space-y-2 md:col-span-2">
             <legend className="text-sm font-semibold">Breaks</legend>
             {breaks.fields.map((b, i) => (

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation';
 import { dropAction } from '@/actions/tray';
 import type { TrayItem } from '@/core/views/tray';
+import { AssignButton } from '../assign/AssignButton';
 import { Button, buttonClasses } from '../parts/Button';
 import { counted } from '@/core/format';
 import { useAct } from '../parts/useAct';
@@ -32,6 +33,7 @@ export function Tray({ code, items }: { readonly code: string; readonly items: r
       <Button look="night" disabled={asleep} onClick={() => router.push(`/c/${code}/compose?plan=1`)}>
         Message {items.length} with plans
       </Button>
+      <AssignButton code={code} selected={items.map((i) => i.enrolmentId)} look="night" label="Assign" />
       <a href={`/api/courses/${code}/tray`} download className={buttonClasses('night')}>
         Export
       </a>

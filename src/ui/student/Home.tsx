@@ -10,6 +10,8 @@ import { Nothing, Panel } from '../parts/Panel';
 import { SignOut } from '../shell/SignOut';
 import { ThemeSwitch } from '../shell/ThemeSwitch';
 import { AgreementCard } from './AgreementCard';
+import { AssignedCard } from './AssignedCard';
+import { RetryCard } from './RetryCard';
 import { CheckInCard } from './CheckInCard';
 import { HelpCard } from './HelpCard';
 import { Join } from './Join';
@@ -90,6 +92,8 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
             assignments={new Set(course.assignments.map((a) => a.id))}
           />
         ))}
+      <AssignedCard assigned={course.assigned} reviews={course.reviews} zone={head.zone} />
+      <RetryCard retries={course.retries} />
       <StudyTimesCard
         key={JSON.stringify(course.studyTimes)}
         course={head.code}
@@ -133,7 +137,12 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
         </Panel>
       ) : null}
       {course.outcomes.length > 0 ? (
-        <LearningCard outcomes={course.outcomes} next={course.next} disclosed={course.disclosed} />
+        <LearningCard
+          outcomes={course.outcomes}
+          next={course.next}
+          disclosed={course.disclosed}
+          readAloud={course.readAloud}
+        />
       ) : null}
       <Panel className="p-5">
         <h3 className="mb-2 font-serif text-lg font-semibold">All assignments</h3>

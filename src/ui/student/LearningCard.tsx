@@ -16,10 +16,12 @@ export function LearningCard({
   outcomes,
   next,
   disclosed,
+  readAloud,
 }: {
   readonly outcomes: readonly OwnOutcome[];
   readonly next: string | null;
   readonly disclosed: readonly { readonly id: number; readonly title: string }[];
+  readonly readAloud: boolean;
 }) {
   return (
     <Panel className="space-y-4 p-5">
@@ -56,7 +58,7 @@ export function LearningCard({
           ))}
         </ul>
       </details>
-      {disclosed.length > 0 ? <OwnQuizzes quizzes={disclosed} /> : null}
+      {disclosed.length > 0 ? <OwnQuizzes quizzes={disclosed} readAloud={readAloud} /> : null}
     </Panel>
   );
 }

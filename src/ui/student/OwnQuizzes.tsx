@@ -5,11 +5,14 @@ import type { OwnAnswerView } from '@/core/views/ownAnswers';
 import { Button } from '../parts/Button';
 import { useAct } from '../parts/useAct';
 import { useAnswer } from '../parts/useAnswer';
+import { ReadAloud } from './ReadAloud';
 
 /** A student's own answers, quiz by quiz, with what is right and why: those whose keys they may see. */
 export function OwnQuizzes({
   quizzes,
+  readAloud,
 }: {
+  readonly readAloud: boolean;
   readonly quizzes: readonly { readonly id: number; readonly title: string }[];
 }) {
   const [opened, setOpened] = useState<number | null>(null);
@@ -27,7 +30,7 @@ export function OwnQuizzes({
             >
               {q.title}
             </Button>
-            {opened === q.id ? <Answers activity={q.id} /> : null}
+            {opened === q.id ? <Answers activity={q.id} readAloud={readAloud} /> : null}
           </li>
         ))}
       </ul>
@@ -43,7 +46,7 @@ const scoreWords = (score: number | null): string => {
 
 const optionWords = (option: string, text: string): string => (text ? `${option}: ${text}` : option);
 
-function Answers({ activity }: { readonly activity: number }) {
+function Answers({ activity, readAloud }: { readonly activity: number; readonly readAloud: boolean }) {
   const answer = useAnswer(ownAnswersAction, { activity });
   if (answer.state === 'asking') return <p role="status">Loading your answers …</p>;
   if (answer.state === 'failed') return <p className="text-plum">{answer.message}</p>;
@@ -52,11 +55,20 @@ function Answers({ activity }: { readonly activity: number }) {
       {answer.value.map((a) => (
         <li key={`${a.item} ${a.attempt}`} className="border-line border-b py-2 last:border-0">
           <OwnAnswer activity={activity} answer={a} />
+          {readAloud ? <ReadAloud what={a.item} text={spoken(a)} /> : null}
         </li>
       ))}
     </ol>
   );
 }
+
+/** An item as it is read aloud: its text, what is right and why. */
+const spoken = (a: OwnAnswerView): string =>
+  [
+    a.stem ?? a.item,
+    a.right.length > 0 ? `Right is ${a.right.map((r) => r.text || r.option).join(' or ')}.` : '',
+    a.explanation ?? '',
+  ].join(' ');
 
 function OwnAnswer({ activity, answer: a }: { readonly activity: number; readonly answer: OwnAnswerView }) {
   const { busy, act } = useAct();

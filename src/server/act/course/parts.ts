@@ -27,6 +27,8 @@ import { loadScores } from '@/data/queries/scores';
 import { invalid, notFound, UseCaseError } from '../../base/errors';
 import { fullName } from '../../snapshot/roster';
 import { requireCourse, type Viewer } from '../../access/viewer';
+import { revise } from '@/data/queries/revision';
+import { keepAttemptPolicy } from '@/data/write/attemptPolicy';
 import { editCourse, editCourses } from './change';
 
 const date = (at: Instant | null) => (at == null ? null : new Date(at));
@@ -53,7 +55,7 @@ export async function saveCourse(
     termWeeks: form.termWeeks,
     breaks: form.breaks.map((b) => ({ ...b })),
   };
-  await editCourses(viewer, [code, ...alsoIn], async ({ tx, course }) => {
+  await editCourses(viewer, [code, ...alsoIn], async ({ tx, course, at }) => {
     const shared = { value: undefined, recut: 'everybody' as const };
     if (course.code !== code) {
       await tx.orm.update(courses).set(term).where(eq(courses.id, course.id));
@@ -70,8 +72,13 @@ export async function saveCourse(
         ...term,
         unitId: form.unitId,
         policy: { ...course.policy, missing: form.missing },
+        attemptPolicy: form.attempts,
       })
       .where(eq(courses.id, course.id));
+    if (form.attempts !== course.attemptPolicy) {
+      const changed = await keepAttemptPolicy(tx, course.id, form.attempts ?? null, new Date(at));
+      if (changed.length > 0) await revise(tx, course.id, changed);
+    }
     return shared;
   });
 }

@@ -6,7 +6,7 @@ import type { Percent } from '@/core/units';
 import type { BandStudent } from '@/core/views/design';
 
 /** Students whose dots would lie on each other stand side by side, so many at most. */
-const BESIDE = 4;
+const BESIDE = 7;
 
 /** The scale of scores with a mark where a band ends and the next begins, and a dot for each student. */
 export function Ruler({
@@ -67,7 +67,7 @@ export function Ruler({
             key={s.id}
             title={`${s.name}: ${oneDigit(s.percent)} %, band ${bandOf(s.percent, marks) + 1}`}
             className="bg-high/70 absolute size-1.5 rounded-full"
-            style={{ bottom: `calc(${Math.min(100, s.percent)}% - 3px)`, left: `${80 + s.beside * 8}px` }}
+            style={{ bottom: `calc(${Math.min(100, s.percent)}% - 3px)`, left: `${78 + s.beside * 5}px` }}
           />
         ))}
       </div>

@@ -93,7 +93,7 @@ export function StepCard({
         }}
         className="hover:bg-amber-wash/60 min-w-0 flex-1 rounded-r-md px-1.5 py-1.5 text-left"
       >
-        <span className="block truncate font-semibold">{step.title || what}</span>
+        <span className="line-clamp-2 block leading-5 font-semibold">{step.title || what}</span>
         <span className="text-muted block truncate text-[13px]">
           {what} · {minutesText(step.minutes)}
           {setName ? ` · ${setName}` : ''}
