@@ -28,6 +28,7 @@ import {
 import { setupView } from '@/server/look/setup';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';
+import { newDesign } from '@/core/plans/edit';
 import { DEFAULT_GUARDS } from '@/core/unasked/guards';
 import { RULE_STARTERS, usualNumbers } from '@/core/unasked/starters';
 import { courseSettings } from '@/server/act/settings';
@@ -42,6 +43,7 @@ import * as itemActions from './items';
 import * as messages from './messages';
 import * as notes from './notes';
 import * as outcomeActions from './outcomes';
+import * as planActions from './plans';
 import * as rounds from './rounds';
 import * as ruleActions from './rules';
 import * as send from './send';
@@ -77,6 +79,7 @@ const ACTIONS = Object.fromEntries(
     messages,
     notes,
     outcomeActions,
+    planActions,
     rounds,
     ruleActions,
     send,
@@ -339,8 +342,55 @@ beforeAll(async () => {
   const [fix] = view.outcomes;
   const goal = { outcomes: [fix!.id!], by: '2026-12-01', student: null };
   const goalToGo = await done<number>('addGoalAction', { code, form: goal });
+  const text = (id: string) => ({
+    id,
+    kind: 'text' as const,
+    activityId: null,
+    outcomeId: null,
+    title: 'Go over it',
+    minutes: 15,
+    set: 'a' as const,
+    lesson: null,
+  });
+  const blank = newDesign('After the quiz', q1.id);
+  const design = {
+    ...blank,
+    branch: { ...blank.branch!, lanes: blank.branch!.lanes.map((l) => ({ ...l, steps: [text('one')] })) },
+  };
+  const [live, ready, gone] = [
+    await done<number>('saveDesignAction', { code, id: null, design: { ...design, handOut: 'released' } }),
+    await done<number>('saveDesignAction', { code, id: null, design }),
+    await done<number>('saveDesignAction', { code, id: null, design }),
+  ];
+  await done('switchDesignAction', { code, id: live, state: 'on' });
+  const give = {
+    target: null,
+    students: [s3, s4],
+    activities: [final.id!],
+    opensAt: null,
+    dueAt: Date.parse(NOW) + 86_400_000,
+    closesAt: null,
+    onlyTheirs: false,
+    again: true,
+  };
+  const { batch: assigned } = await done<{ batch: number }>('giveAction', { code, form: give });
+  const { target, activities: what } = give;
+  const toRemove = { target, students: [s3], activities: what };
+  const [pinned] = await db.orm.select().from(planSteps).orderBy(desc(planSteps.id));
   await workOff(small.test.db);
   cases = {
+    saveDesignAction: { input: { code, id: ready, design } },
+    switchDesignAction: { input: { code, id: ready, state: 'on' } },
+    releaseDesignAction: { input: { code, id: live } },
+    removeDesignAction: { input: { code, id: gone } },
+    tryDesignAction: { input: { code, design, percent: 60, mark: null } },
+    keepStepDayAction: { input: { code, step: pinned!.id, on: '2026-10-30' } },
+    giveChoicesAction: { input: { code } },
+    previewGiveAction: { input: { code, form: give } },
+    giveAction: { input: { code, form: { ...give, students: [s1], activities: [w1.id!] } } },
+    removeGivenAction: { input: { code, form: toRemove } },
+    undoGivenAction: { input: { code, batch: assigned } },
+    accommodationAction: { input: { code, form: { enrolmentId: s3, moreTime: 25, readAloud: true } } },
     previewItemAction: { input: { code, change: change('i2') } },
     changeItemAction: { input: { code, change: change('i3') } },
     undoItemAction: { input: { code, id: keyChange!.id } },

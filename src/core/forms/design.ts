@@ -44,7 +44,7 @@ const step = part({
 }).test({
   name: 'whole',
   test(value) {
-    const fault = stepFault(value as DesignStep);
+    const fault = value == null ? null : stepFault(value as DesignStep);
     return fault == null ? true : this.createError({ message: fault });
   },
 });
@@ -96,7 +96,7 @@ const branch = part({
   (b) => b.lanes == null || b.marks == null || b.lanes.length === b.marks.length + 1,
 );
 
-const shape = part({
+const parted = part({
   title: name('The title', 120),
   purpose: yup.string().max(500, 'What it is for is longer than 500 characters.').defined(),
   preCheckId: maybeId.defined(),
@@ -113,16 +113,19 @@ const shape = part({
     .required(),
   branch: branch.nullable().defined(),
   handOut: oneOf(HAND_OUTS),
-}).test({
+});
+
+const shape = parted.test({
   name: 'design',
   test(value) {
+    // What is not whole says so itself.
+    if (!parted.isValidSync(value, { strict: true })) return true;
     const fault = designFault(value as unknown as PlanDesign);
     return fault == null ? true : this.createError({ message: fault });
   },
 });
 
 function designFault({ sections, branch: b }: PlanDesign): string | null {
-  if (!sections) return null;
   const groups: readonly StepGroup[] = [...sections, ...(b?.lanes ?? [])];
   const fault = groups.map(groupFault).find((f) => f != null);
   if (fault) return fault;

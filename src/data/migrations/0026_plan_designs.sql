@@ -4,8 +4,8 @@ CREATE TABLE "accommodations" (
 	"read_aloud" boolean NOT NULL
 );
 --> statement-breakpoint
-CREATE TABLE "given" (
-	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "given_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
+CREATE TABLE "assigned_activities" (
+	"id" integer PRIMARY KEY GENERATED ALWAYS AS IDENTITY (sequence name "assigned_activities_id_seq" INCREMENT BY 1 MINVALUE 1 MAXVALUE 2147483647 START WITH 1 CACHE 1),
 	"enrolment_id" integer NOT NULL,
 	"activity_id" integer NOT NULL,
 	"opens_at" timestamp with time zone,
@@ -66,15 +66,15 @@ ALTER TABLE "plans" ADD COLUMN "parts" jsonb DEFAULT '[]'::jsonb NOT NULL;--> st
 ALTER TABLE "activities" ADD COLUMN "for_some" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "courses" ADD COLUMN "attempt_policy" text;--> statement-breakpoint
 ALTER TABLE "accommodations" ADD CONSTRAINT "accommodations_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "given" ADD CONSTRAINT "given_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "given" ADD CONSTRAINT "given_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "assigned_activities" ADD CONSTRAINT "assigned_activities_enrolment_id_enrolments_id_fk" FOREIGN KEY ("enrolment_id") REFERENCES "public"."enrolments"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "assigned_activities" ADD CONSTRAINT "assigned_activities_activity_id_activities_id_fk" FOREIGN KEY ("activity_id") REFERENCES "public"."activities"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "given_batches" ADD CONSTRAINT "given_batches_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "given_batches" ADD CONSTRAINT "given_batches_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."user"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "plan_courses" ADD CONSTRAINT "plan_courses_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "plan_designs" ADD CONSTRAINT "plan_designs_course_id_courses_id_fk" FOREIGN KEY ("course_id") REFERENCES "public"."courses"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "plan_designs" ADD CONSTRAINT "plan_designs_user_id_user_id_fk" FOREIGN KEY ("user_id") REFERENCES "public"."user"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-CREATE UNIQUE INDEX "given_once" ON "given" USING btree ("enrolment_id","activity_id");--> statement-breakpoint
-CREATE INDEX "given_activity" ON "given" USING btree ("activity_id");--> statement-breakpoint
+CREATE UNIQUE INDEX "assigned_once" ON "assigned_activities" USING btree ("enrolment_id","activity_id");--> statement-breakpoint
+CREATE INDEX "assigned_activity" ON "assigned_activities" USING btree ("activity_id");--> statement-breakpoint
 CREATE INDEX "given_batches_course" ON "given_batches" USING btree ("course_id");--> statement-breakpoint
 CREATE INDEX "plan_designs_course" ON "plan_designs" USING btree ("course_id");--> statement-breakpoint
 ALTER TABLE "plan_steps" ADD CONSTRAINT "plan_steps_outcome_id_outcomes_id_fk" FOREIGN KEY ("outcome_id") REFERENCES "public"."outcomes"("id") ON DELETE set null ON UPDATE no action;--> statement-breakpoint

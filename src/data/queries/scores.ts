@@ -2,7 +2,7 @@ import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import type { Score } from '@/core/course/gradebook';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
-import { activities, enrolments, given, scores } from '@/data/schema';
+import { activities, enrolments, assignedActivities, scores } from '@/data/schema';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 import { type ScoreState, EMPTY_STATE } from '@/core/gradebook/changes';
 
@@ -81,10 +81,15 @@ async function withGiven(
   only?: readonly number[],
 ): Promise<Map<number, Map<string, FullScore>>> {
   const rows = await orm
-    .select({ activity: activities.id, forSome: activities.forSome, row: given })
+    .select({ activity: activities.id, forSome: activities.forSome, row: assignedActivities })
     .from(activities)
-    .leftJoin(given, eq(given.activityId, activities.id))
-    .where(and(eq(activities.courseId, courseId), or(eq(activities.forSome, true), isNotNull(given.id))));
+    .leftJoin(assignedActivities, eq(assignedActivities.activityId, activities.id))
+    .where(
+      and(
+        eq(activities.courseId, courseId),
+        or(eq(activities.forSome, true), isNotNull(assignedActivities.id)),
+      ),
+    );
   if (rows.length === 0) return known;
   const students = only ?? (await activeIn({ orm }, courseId));
   const cellsOf = (student: number) => {

@@ -59,8 +59,8 @@ export const planCourses = pgTable('plan_courses', {
 });
 
 /** What was given to one student: an activity that is theirs, with their own dates. */
-export const given = pgTable(
-  'given',
+export const assignedActivities = pgTable(
+  'assigned_activities',
   {
     id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
     enrolmentId: ofEnrolment(),
@@ -73,8 +73,8 @@ export const given = pgTable(
     at: at('at').notNull(),
   },
   (t) => [
-    uniqueIndex('given_once').on(t.enrolmentId, t.activityId),
-    index('given_activity').on(t.activityId),
+    uniqueIndex('assigned_once').on(t.enrolmentId, t.activityId),
+    index('assigned_activity').on(t.activityId),
   ],
 );
 

@@ -153,6 +153,7 @@ export async function giveTo(
   const words = `${listed(what.map((a) => a.title))} assigned to ${counted(students.length, 'student')}`;
   // Another attempt is a matter of grades.
   if (give.again.length > 0) await requireCourse(viewer, 'grade', code);
+  const everybody = (await roster(course.id)).map((p) => p.enrolmentId);
   const batch = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     await writeGiven(tx, give.changes, 'after');
@@ -175,7 +176,7 @@ export async function giveTo(
       })
       .returning({ id: givenBatches.id });
     // Where it is theirs alone now, it is expected of all the others no more.
-    const touched = narrowed.length > 0 ? (await roster(course.id)).map((p) => p.enrolmentId) : students;
+    const touched = narrowed.length > 0 ? everybody : students;
     await follows(tx, course.id, touched, narrowed.length > 0);
     return made!.id;
   });
@@ -257,6 +258,7 @@ export async function removeGiven(
 export async function undoGiven(viewer: Viewer, code: string, batch: number): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
+  const everybody = (await roster(course.id)).map((p) => p.enrolmentId);
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     const [row] = await tx.orm
@@ -267,15 +269,16 @@ export async function undoGiven(viewer: Viewer, code: string, batch: number): Pr
       );
     if (!row) throw notFound('assigning to undo');
     const has = await givenTo(tx, row.activityIds);
-    const still = row.changes.filter((c) => sameDates(has(c.enrolmentId, c.activityId), c.after));
+    // Who has been erased since has nothing to get back.
+    const there = new Set(everybody);
+    const still = row.changes.filter(
+      (c) => there.has(c.enrolmentId) && sameDates(has(c.enrolmentId, c.activityId), c.after),
+    );
     await writeGiven(tx, still, 'before');
     await setForSome(tx, row.narrowed, false);
     if (row.gradeBatch) await undoIn(tx, course, row.gradeBatch);
     await tx.orm.update(givenBatches).set({ undoneAt: nowDate() }).where(eq(givenBatches.id, batch));
-    const students =
-      row.narrowed.length > 0
-        ? (await roster(course.id)).map((p) => p.enrolmentId)
-        : still.map((c) => c.enrolmentId);
+    const students = row.narrowed.length > 0 ? everybody : still.map((c) => c.enrolmentId);
     await follows(tx, course.id, students, row.narrowed.length > 0);
     return still.length;
   });

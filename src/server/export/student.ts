@@ -39,6 +39,8 @@ import {
   scores,
   statements,
   studyTimes,
+  accommodations,
+  assignedActivities,
   user,
   waiting,
 } from '@/data/schema';
@@ -149,6 +151,12 @@ export async function studentArchive(
     ),
     'study-times.json': json(
       await orm.select().from(studyTimes).where(eq(studyTimes.enrolmentId, enrolmentId)),
+    ),
+    'assigned.json': json(
+      await orm.select().from(assignedActivities).where(eq(assignedActivities.enrolmentId, enrolmentId)),
+    ),
+    'accommodations.json': json(
+      await orm.select().from(accommodations).where(eq(accommodations.enrolmentId, enrolmentId)),
     ),
     'goals.json': json(await orm.select().from(goals).where(eq(goals.enrolmentId, enrolmentId))),
     'days.json': json(await orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId))),

@@ -4,7 +4,7 @@ import { outcomeRecalls } from '@/core/plans/reviews';
 import type { OwnAssigned, OwnRetry, OwnReview } from '@/core/views/student';
 import { accommodationOf } from '@/data/queries/accommodations';
 import { attemptPoints, outcomeAnswers } from '@/data/queries/plans';
-import { activities, given } from '@/data/schema';
+import { activities, assignedActivities } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { studyMaterial } from '../plans/facts';
@@ -28,11 +28,11 @@ export async function ownPlan(
   const own = (await snapshot.scores()).get(enrolmentId);
   const at = now();
   const rows = await db.orm
-    .select({ row: given, title: activities.title })
-    .from(given)
-    .innerJoin(activities, eq(activities.id, given.activityId))
-    .where(eq(given.enrolmentId, enrolmentId))
-    .orderBy(asc(given.dueAt), asc(given.id));
+    .select({ row: assignedActivities, title: activities.title })
+    .from(assignedActivities)
+    .innerJoin(activities, eq(activities.id, assignedActivities.activityId))
+    .where(eq(assignedActivities.enrolmentId, enrolmentId))
+    .orderBy(asc(assignedActivities.dueAt), asc(assignedActivities.id));
   const opened = (await snapshot.opened()).get(enrolmentId) ?? new Set<number>();
   const titles = new Map(outcomes.map((o) => [o.id, o.title]));
   const recalls = outcomeRecalls((await outcomeAnswers(db, [enrolmentId])).get(enrolmentId) ?? [], at);

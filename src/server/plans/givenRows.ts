@@ -2,7 +2,7 @@ import type { GivenChange, GivenDates } from '@/core/plans/given';
 import type { Access } from '@/data/database';
 import { idsIn } from '@/data/queries/idsIn';
 import { revise } from '@/data/queries/revision';
-import { accommodations, given } from '@/data/schema';
+import { accommodations, assignedActivities } from '@/data/schema';
 import { deleteMany, upsertMany } from '@/data/write/bulk';
 import { nowDate } from '../base/clock';
 import { outdated } from '../derive/outdated';
@@ -13,7 +13,10 @@ export async function givenTo(
   { orm }: Access,
   activityIds: readonly number[],
 ): Promise<(student: number, activity: number) => GivenDates | null> {
-  const rows = await orm.select().from(given).where(idsIn(given.activityId, activityIds));
+  const rows = await orm
+    .select()
+    .from(assignedActivities)
+    .where(idsIn(assignedActivities.activityId, activityIds));
   const of = new Map(rows.map((r) => [`${r.enrolmentId} ${r.activityId}`, r]));
   return (student, activity) => {
     const row = of.get(`${student} ${activity}`);
@@ -42,12 +45,12 @@ export async function writeGiven(
   changes: readonly GivenChange[],
   to: 'before' | 'after',
 ): Promise<void> {
-  const keys = [given.enrolmentId, given.activityId];
+  const keys = [assignedActivities.enrolmentId, assignedActivities.activityId];
   const place = ({ enrolmentId, activityId }: GivenChange) => ({ enrolmentId, activityId });
-  await deleteMany(tx, given, keys, changes.filter((c) => c[to] == null).map(place));
+  await deleteMany(tx, assignedActivities, keys, changes.filter((c) => c[to] == null).map(place));
   await upsertMany(
     tx,
-    given,
+    assignedActivities,
     keys,
     changes.flatMap((c) => {
       const dates = c[to];
