@@ -179,7 +179,7 @@ test('a student reads their plan in its parts, what is due for review and what t
   await expect(page.getByText('What comes next for you')).toBeVisible();
   // Nobody is told the name of a band.
   await expect(page.getByText(/under 65 %|65 to under 85 %|85 % and over/)).toHaveCount(0);
-  await expect(page.getByRole('heading', { name: 'Due for review' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Review due' })).toBeVisible();
   await expect(page.getByRole('heading', { name: /that you can try again/ })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'I cannot today' }).click();

@@ -90,8 +90,12 @@ const partOf = ({ rule, order }: StepGroup, key: string): PlanPart => ({
   order,
 });
 
-const stepsOf = ({ steps }: StepGroup, part: string, facts: HandOutFacts): WantedStep[] =>
-  steps.flatMap((step) => wantedSteps(step, part, facts));
+function stepsOf({ steps }: StepGroup, part: string, facts: HandOutFacts): WantedStep[] {
+  // What is a step already need not be gone over as another.
+  const own = new Set(steps.map((s) => s.activityId));
+  const goOver = facts.goOver.filter((a) => !own.has(a.id));
+  return steps.flatMap((step) => wantedSteps(step, part, { ...facts, goOver }));
+}
 
 function wantedSteps(step: DesignStep, part: string, facts: HandOutFacts): WantedStep[] {
   const base = {

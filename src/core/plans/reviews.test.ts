@@ -47,13 +47,14 @@ describe('reviews in a plan', () => {
   const due = (outcome: number, isDue = true) => ({ outcome, recall: 0.4, due: isDue, lastAt: AT });
   const plan = planOf([planStep({ id: 1 })], { designId: 5 });
   const added = (p = plan, recalls = [1, 2, 3, 4].map((o) => due(o)), minutes = 60) =>
-    withReviews(unchanged(p), recalls, titles, minutes);
+    withReviews(unchanged(p), recalls, titles, minutes, AT + 21 * DAY_MS);
   it('are three at a time, each within a third of a day', () => {
     expect(added().add.map((s) => s.title)).toEqual([
       'Review: Outcome 1',
       'Review: Outcome 2',
       'Review: Outcome 3',
     ]);
+    expect(added().add[0]!.why).toBe('Last asked 3 weeks ago');
     expect([60, 24, 15, 14].map(reviewMinutes)).toEqual([10, 8, 5, 0]);
     expect(added(plan, [due(1)], 14).add).toEqual([]);
   });

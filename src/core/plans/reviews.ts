@@ -1,4 +1,5 @@
-import type { Instant, Minutes } from '../units';
+import { counted } from '../format';
+import { DAY_MS, type Instant, type Minutes } from '../units';
 import { recallOf, REVIEW_UNDER, type Recalled } from './recall';
 
 /** The part of a plan in which reviews stand. */
@@ -44,6 +45,13 @@ export function outcomeRecalls(answers: readonly OutcomeAnswer[], asOf: Instant)
       return [{ outcome, recall, due: recall < REVIEW_UNDER, lastAt }];
     })
     .sort((a, b) => a.recall - b.recall || a.outcome - b.outcome);
+}
+
+/** How long ago something was last asked, in words: what a model predicts of a student is not theirs to read as a fact. */
+export function lastAskedWords({ lastAt }: Pick<OutcomeRecall, 'lastAt'>, asOf: Instant): string {
+  const days = Math.max(0, Math.floor((asOf - lastAt) / DAY_MS));
+  if (days < 14) return `Last asked ${days === 0 ? 'today' : `${counted(days, 'day')} ago`}`;
+  return `Last asked ${Math.floor(days / 7)} weeks ago`;
 }
 
 /** Minutes of a review for somebody who has so many a day; 0 where there is no room for one. */

@@ -1,7 +1,8 @@
 import { counted } from '../format';
 import type { NewStep, PlanChanged } from './change';
 import { isOpen } from './plan';
-import { MOST_REVIEWS, REVIEW_PART, reviewMinutes, type OutcomeRecall } from './reviews';
+import type { Instant } from '../units';
+import { lastAskedWords, MOST_REVIEWS, REVIEW_PART, reviewMinutes, type OutcomeRecall } from './reviews';
 
 /** A plan with the reviews that are due in it, and those done that were answered since. */
 export function withReviews(
@@ -9,6 +10,7 @@ export function withReviews(
   recalls: readonly OutcomeRecall[],
   titles: ReadonlyMap<number, string>,
   minutesPerDay: number,
+  asOf: Instant,
 ): PlanChanged {
   const { plan } = change;
   if (plan.designId == null) return change;
@@ -38,18 +40,18 @@ export function withReviews(
     ...change,
     why: change.why || why,
     done: new Map(answered),
-    add: [...change.add, ...due.map((r) => reviewStep(r, titles.get(r.outcome)!, minutes))],
+    add: [...change.add, ...due.map((r) => reviewStep(r, titles.get(r.outcome)!, minutes, asOf))],
   };
 }
 
-const reviewStep = ({ outcome, recall }: OutcomeRecall, title: string, minutes: number): NewStep => ({
+const reviewStep = (recall: OutcomeRecall, title: string, minutes: number, asOf: Instant): NewStep => ({
   part: REVIEW_PART,
   designStep: '',
   activityId: null,
-  outcomeId: outcome,
+  outcomeId: recall.outcome,
   title: `Review: ${title}`,
   minutes,
-  why: `About ${Math.round(100 * recall)} % of it is likely still there`,
+  why: lastAskedWords(recall, asOf),
   set: 'a',
   lessonAt: null,
   place: null,

@@ -101,11 +101,11 @@ export interface OwnRetry {
   readonly goOver: readonly { readonly id: number; readonly title: string; readonly minutes: number }[];
 }
 
-/** An outcome that is due for review, with the predicted share that is still known. */
+/** An outcome that is due for review, and when it was last asked, in words. */
 export interface OwnReview {
   readonly id: number;
   readonly title: string;
-  readonly recall: number;
+  readonly asked: string;
 }
 
 /** An outcome with what it rests on, and what would move it. */

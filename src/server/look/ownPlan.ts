@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { isClosed, isReturned, isSubmitted } from '@/core/gradebook/status';
-import { outcomeRecalls } from '@/core/plans/reviews';
+import { lastAskedWords, outcomeRecalls } from '@/core/plans/reviews';
 import type { OwnAssigned, OwnRetry, OwnReview } from '@/core/views/student';
 import { accommodationOf } from '@/data/queries/accommodations';
 import { attemptPoints, outcomeAnswers } from '@/data/queries/plans';
@@ -81,7 +81,7 @@ export async function ownPlan(
     reviews: recalls
       .filter((r) => r.due && titles.has(r.outcome))
       .slice(0, REVIEWS_NAMED)
-      .map((r) => ({ id: r.outcome, title: titles.get(r.outcome)!, recall: r.recall })),
+      .map((r) => ({ id: r.outcome, title: titles.get(r.outcome)!, asked: lastAskedWords(r, at) })),
     readAloud: (await accommodationOf(db, enrolmentId)).readAloud,
   };
 }

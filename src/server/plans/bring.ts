@@ -111,6 +111,7 @@ async function findChanges(
       reviews.get(plan.enrolmentId) ?? [],
       titles,
       setting.times.minutesPerDay,
+      now(),
     );
     const why = next.why || missedOrEarly(plan, today, (at) => localDate(at, term.zone));
     if (why) changes.set(plan.id, { ...next, why });

@@ -14,6 +14,7 @@ import type { CoursePlanRow } from '@/core/views/plan';
 import { AssignButton } from '../assign/AssignButton';
 import { Button, buttonClasses } from '../parts/Button';
 import { Chips } from '../parts/Chips';
+import { classes } from '../parts/classes';
 import { counted, dayAndTime, shortDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
@@ -144,7 +145,11 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
                       </span>
                     </span>
                   </Cell>
-                  <Cell className={goes === 'stuck' ? 'text-plum font-semibold' : undefined}>{goes}</Cell>
+                  <Cell
+                    className={classes('whitespace-nowrap', goes === 'stuck' && 'text-plum font-semibold')}
+                  >
+                    {goes}
+                  </Cell>
                   <Cell className="min-w-80">
                     {plan.said ? <p className="text-muted text-[13px]">{plan.said}</p> : null}
                     {next.length > 0 ? (

@@ -42,8 +42,7 @@ export function AssignedCard({
           <ul>
             {reviews.map((r) => (
               <li key={r.id}>
-                {r.title}{' '}
-                <span className="text-muted">about {Math.round(100 * r.recall)} % is likely still there</span>
+                {r.title} <span className="text-muted">{r.asked.toLowerCase()}</span>
               </li>
             ))}
           </ul>

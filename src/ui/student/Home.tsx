@@ -1,5 +1,6 @@
 import type { OwnCourse, StudentHome } from '@/core/views/student';
 import { isOpen } from '@/core/plans/plan';
+import { REVIEW_PART } from '@/core/plans/reviews';
 import { classes, finger } from '../parts/classes';
 import { Assignments } from '../brief/Assignments';
 import { Strips } from '../brief/Strips';
@@ -92,7 +93,11 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
             assignments={new Set(course.assignments.map((a) => a.id))}
           />
         ))}
-      <AssignedCard assigned={course.assigned} reviews={course.reviews} zone={head.zone} />
+      <AssignedCard
+        assigned={course.assigned}
+        reviews={hasReviews(course) ? [] : course.reviews}
+        zone={head.zone}
+      />
       <RetryCard retries={course.retries} />
       <StudyTimesCard
         key={JSON.stringify(course.studyTimes)}
@@ -151,3 +156,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
     </section>
   );
 }
+
+/** Whether a plan names what is due for review: then it need not stand on its own. */
+const hasReviews = ({ plans }: OwnCourse): boolean =>
+  plans.some((p) => p.steps.some((s) => s.part === REVIEW_PART && isOpen(s)));
