@@ -12,6 +12,8 @@ const OUT = 'docs/screenshots';
 const PASSWORD = 'saltmarsh-lantern';
 const INSTRUCTOR = 'ines.calloway@saltmarsh.example';
 const STUDENT = 'tomasz.okonedo-lind@students.saltmarsh.example';
+/** A student whose plan was handed out by the score of a quiz. */
+const PLANNER = 'priya.halloran@students.saltmarsh.example';
 
 async function signedIn(email: string, colorScheme: 'light' | 'dark'): Promise<Page> {
   const browser = await chromium.launch({
@@ -80,7 +82,10 @@ async function pictures(): Promise<void> {
   await shoot(page, 'activity', '/c/NAV-110/activity');
   await shoot(page, 'session', '/c/NAV-110/session');
   await shoot(page, 'gradebook', '/c/NAV-110/gradebook?status=awaiting+grade');
-  await shoot(page, 'trends', '/c/NAV-110/trends?w=28d&show=falling');
+  await visit(page, '/c/NAV-110/plans');
+  await page.getByRole('link', { name: 'After the tidal streams quiz' }).first().click();
+  await page.getByRole('button', { name: 'Try a score' }).waitFor();
+  await shoot(page, 'plan-design');
   await shoot(page, 'outcomes', '/c/NAV-110/outcomes');
   await visit(page, '/c/NAV-110/items');
   await page.getByLabel('Quiz').click();
@@ -110,6 +115,11 @@ async function pictures(): Promise<void> {
   await student.getByRole('list', { name: 'Your answers' }).waitFor();
   await student.context().browser()?.close();
 
+  const phone = await signedIn(PLANNER, 'light');
+  await phone.setViewportSize({ width: 390, height: 844 });
+  await shoot(phone, 'student-plan', '/home');
+  await phone.context().browser()?.close();
+
   const dark = await signedIn(INSTRUCTOR, 'dark');
   await shoot(dark, 'talks-dark', '/c/NAV-110/talks');
   const where = {
@@ -129,7 +139,6 @@ async function pictures(): Promise<void> {
     'audience-dark',
     `/c/NAV-110/audiences?where=${encodeURIComponent(JSON.stringify(where))}`,
   );
-  await shoot(dark, 'lists-dark', '/c/NAV-110/lists?w=7d');
   await dark.setViewportSize({ width: 390, height: 844 });
   await shoot(dark, 'card-dark', '/c/NAV-110/card');
   await dark.context().browser()?.close();

@@ -12,6 +12,8 @@ export interface CalendarStep {
   readonly minutes: Minutes;
   readonly course: string;
   readonly why: string;
+  /** When and where a lesson is; null for a step that has a day only. */
+  readonly lesson: { readonly at: Instant; readonly place: string } | null;
 }
 
 const parts = (day: LocalDate): [number, number, number] => {
@@ -19,8 +21,12 @@ const parts = (day: LocalDate): [number, number, number] => {
   return [year!, month!, date!];
 };
 
+/** A span of time in UTC, as the library wants it. */
+const timed = (at: Instant, minutes: Minutes) =>
+  ({ start: at, startInputType: 'utc', startOutputType: 'utc', duration: { minutes } }) as const;
+
 /**
- * The open steps of somebody's plans as one iCalendar feed (RFC 5545) of all-day events; a calendar that fetches it again moves
+ * The open steps of somebody's plans as one iCalendar feed (RFC 5545) of all-day events, lessons at their time; a calendar that fetches it again moves
  * what moved. Without a step it is an empty calendar.
  *
  * @throws if a date cannot be written; days of plans are checked before
@@ -33,12 +39,12 @@ export function planCalendar(steps: readonly CalendarStep[], at: Instant): strin
   const { value, error } = createEvents(
     steps.map((s): EventAttributes & { readonly timestamp: Instant } => ({
       uid: s.uid,
-      start: parts(s.on),
-      end: parts(addDays(s.on, 1)),
+      ...(s.lesson ? timed(s.lesson.at, s.minutes) : { start: parts(s.on), end: parts(addDays(s.on, 1)) }),
+      ...(s.lesson?.place ? { location: calendarText(s.lesson.place) } : {}),
       title: calendarText(`${s.title} (${s.minutes} min)`),
       description: calendarText(`${s.course}${s.why ? `: ${s.why}` : ''}`),
       status: 'CONFIRMED',
-      busyStatus: 'FREE',
+      busyStatus: s.lesson ? 'BUSY' : 'FREE',
       productId: '-//Ready Lantern//Plans//EN',
       timestamp: at,
     })),

@@ -93,7 +93,7 @@ const branch = part({
 }).test(
   'lanes',
   'There is one lane more than there are marks.',
-  (b) => b.lanes == null || b.marks == null || b.lanes.length === b.marks.length + 1,
+  (b) => b?.lanes == null || b.marks == null || b.lanes.length === b.marks.length + 1,
 );
 
 const parted = part({

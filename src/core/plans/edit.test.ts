@@ -77,6 +77,7 @@ describe('a design that is being written', () => {
   });
   it('can be kept unfinished, but not switched on; what cannot be is refused in words', () => {
     expect(switchFault(DESIGN)).toBe('The band “50 to under 80 %” has no step.');
+    expect(readDesign(newDesign('Two sections', null)).branch).toBeNull();
     expect(switchFault(newDesign('Two sections', null))).toBe('A section has no step.');
     const faulty = (change: (d: PlanDesign) => PlanDesign) => () => readDesign(change(DESIGN));
     const lane = (set: object) => (d: PlanDesign) => ({

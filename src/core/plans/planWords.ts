@@ -29,15 +29,26 @@ export function replanWords(
     .sort()
     .at(-1);
   const end = last == null ? '' : `; the last is now on ${weekdayDay(last)}`;
+  const misfit = misfitWords(steps, { on, late, afterTerm });
+  return `${listed(changed)}, since ${why}${end}.${misfit ? ` ${misfit}` : ''}`;
+}
+
+/** What of a plan does not fit, and by when it would; empty if all of it does. */
+export function misfitWords(
+  steps: readonly Pick<StepView, 'id' | 'title'>[],
+  { on, late, afterTerm }: Pick<Replanned, 'on' | 'late' | 'afterTerm'>,
+): string {
   const titleOf = new Map(steps.map((s) => [s.id, `“${s.title}”`]));
   const tooLate = late.map((id) => `${titleOf.get(id)} (now ${weekdayDay(on.get(id)!)})`);
-  const notInTime =
-    tooLate.length === 0
-      ? ''
-      : ` Not in time for ${tooLate.length === 1 ? 'its' : 'their'} due date: ${listed(tooLate)}.`;
-  const outside =
-    afterTerm.length === 0
-      ? ''
-      : ` ${counted(afterTerm.length, 'step')} ${afterTerm.length === 1 ? 'comes' : 'come'} after the term has ended.`;
-  return `${listed(changed)}, since ${why}${end}.${notInTime}${outside}`;
+  const words = [
+    ...(tooLate.length > 0
+      ? [`Not in time for ${tooLate.length === 1 ? 'its' : 'their'} due date: ${listed(tooLate)}.`]
+      : []),
+    ...(afterTerm.length > 0
+      ? [
+          `${counted(afterTerm.length, 'step')} ${afterTerm.length === 1 ? 'comes' : 'come'} after the term has ended.`,
+        ]
+      : []),
+  ];
+  return words.join(' ');
 }

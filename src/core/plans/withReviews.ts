@@ -38,7 +38,7 @@ export function withReviews(
       : 'a review is done';
   return {
     ...change,
-    why: change.why || why,
+    why: change.why ? `${change.why} and ${why}` : why,
     done: new Map(answered),
     add: [...change.add, ...due.map((r) => reviewStep(r, titles.get(r.outcome)!, minutes, asOf))],
   };

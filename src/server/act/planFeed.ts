@@ -56,6 +56,7 @@ export async function planFeed(token: string): Promise<string | null> {
             minutes: s.minutes,
             course: course.title,
             why: s.why,
+            lesson: s.lessonAt == null ? null : { at: s.lessonAt, place: s.place ?? '' },
           });
   return planCalendar(steps, now());
 }

@@ -92,6 +92,19 @@ describe('a plan that fits its student', () => {
     const read = Object.values(nodeIcal.sync.parseICS(text)).filter((e) => e?.type === 'VEVENT');
     expect(read).toHaveLength(2);
     expect(text).not.toContain('Done');
+    // A lesson is at its time, wherever the calendar is.
+    const lesson = { lessonAt: new Date('2026-11-04T18:00:00Z'), place: 'Chart room' };
+    await orm().update(planSteps).set(lesson).where(eq(planSteps.title, 'Second'));
+    const again = IcalJs.parse(await (await feed(token)).text()) as never;
+    const timed = new IcalJs.Component(again)
+      .getAllSubcomponents('vevent')
+      .map((e) => new IcalJs.Event(e))
+      .find((e) => e.summary.startsWith('Second'))!;
+    expect([timed.startDate.toJSDate(), timed.endDate.toJSDate(), timed.location]).toEqual([
+      lesson.lessonAt,
+      new Date('2026-11-04T18:20:00Z'),
+      'Chart room',
+    ]);
     const renewed = await newPlanFeed(viewer);
     expect((await feed(token)).status).toBe(404);
     expect((await feed(renewed)).status).toBe(200);

@@ -104,7 +104,8 @@ async function findChanges(
   const reviews = await reviewsDue(db, known, fresh);
   const titles = new Map(outcomes.map((o) => [o.id, o.title]));
   for (const plan of [...known.values()].flat()) {
-    const before = changes.get(plan.id) ?? unchanged(plan);
+    const moved = missedOrEarly(plan, today, (at) => localDate(at, term.zone));
+    const before = changes.get(plan.id) ?? { ...unchanged(plan), why: moved };
     const setting = settings(plan.enrolmentId, today);
     const next = withReviews(
       before,
@@ -113,8 +114,7 @@ async function findChanges(
       setting.times.minutesPerDay,
       now(),
     );
-    const why = next.why || missedOrEarly(plan, today, (at) => localDate(at, term.zone));
-    if (why) changes.set(plan.id, { ...next, why });
+    if (next.why) changes.set(plan.id, next);
     else changes.delete(plan.id);
   }
   return async (tx) => {

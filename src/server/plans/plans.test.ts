@@ -1,7 +1,10 @@
 import { desc, eq, sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
-import { NOW, withSmallCourse } from '../../../tests/support/course';
+import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import type { DesignStep, PlanDesign } from '@/core/plans/design';
+import { isOpen } from '@/core/plans/plan';
+import { REVIEW_PART } from '@/core/plans/reviews';
+import { importFiles } from '../intake/intake';
 import { activities, courses, planCourses, planDesigns, plans, planSteps, scores } from '@/data/schema';
 import { excuse, grade } from '../act/grade';
 import { tickStep } from '../act/plans';
@@ -279,7 +282,66 @@ describe('a plan that keeps itself up to date', () => {
     expect(await keepStepDay(me(), 'NAV', chart!.id, null)).toMatch(/may move again/);
   });
 
-  it('holds a pre-check before its sections, and a lesson on its day', async () => {
+  it('marks its sections by a pre-check once it is taken: what is known is open and not expected', async () => {
+    const answers = [
+      'student_id,activity_id,item_id,answer,score',
+      's3,q2,i1,A,1',
+      's3,q2,i2,A,1',
+      's3,q2,i3,A,0',
+    ].join('\n');
+    await importFiles(
+      db(),
+      small.course.courseId,
+      me().userId,
+      [file('responses.csv', answers)],
+      Date.parse(NOW),
+    );
+    const section = (id: string, items: string[]) => ({
+      ...lane(id, step(`${id} first`), step(`${id} second`)),
+      outcomeId: null,
+      purpose: `For ${id}`,
+      items,
+    });
+    const id = await switchedOn({
+      preCheckId: await idOf('q2'),
+      sections: [section('known', ['i1', 'i2']), section('skim', ['i1', 'i3']), section('study', ['i3'])],
+      branch: null,
+    });
+    expect(await titles(id, 's1')).toEqual([]);
+    const { viewer } = await small.course.student('s3');
+    const [plan] = (await studentHome(viewer)).courses[0]!.plans;
+    expect(plan!.parts.map((p) => [p.key, p.mark, p.purpose])).toEqual([
+      ['section known', 'known', 'For known'],
+      ['section skim', 'to skim', 'For skim'],
+      ['section study', 'to study', 'For study'],
+    ]);
+    const expected = plan!.steps.filter((s) => isOpen(s) && s.part !== REVIEW_PART).map((s) => s.title);
+    expect(expected.toSorted()).toEqual(['skim first', 'study first', 'study second']);
+  });
+
+  it('brings back what is likely forgotten, a few minutes a day, until it is answered again', async () => {
+    const when = (days: number) => new Date(Date.parse(NOW) - days * 86_400_000).toISOString();
+    const answers = (day: number, attempt: number) =>
+      [
+        'student_id,activity_id,item_id,answer,score,attempt,at',
+        `s4,q1,i1,A,1,${attempt},${when(day)}`,
+        `s4,q1,i2,A,1,${attempt},${when(day)}`,
+      ].join('\n');
+    const { courseId } = small.course;
+    await importFiles(db(), courseId, me().userId, [file('responses.csv', answers(9, 1))], Date.parse(NOW));
+    const id = await switchedOn();
+    await bringPlans(db(), courseId);
+    await orm().update(planCourses).set({ on: null });
+    await bringPlans(db(), courseId);
+    const reviews = async () => (await stepsOf(id, 's4')).filter((s) => s.title.startsWith('Review: '));
+    expect((await reviews()).map((s) => [s.title, s.done])).toEqual([['Review: Tidal heights', null]]);
+    await importFiles(db(), courseId, me().userId, [file('responses.csv', answers(0, 2))], Date.parse(NOW));
+    await orm().update(planCourses).set({ on: null });
+    await bringPlans(db(), courseId);
+    expect((await reviews()).map((s) => s.done != null)).toEqual([true]);
+  });
+
+  it('keeps a lesson on its day, with its place', async () => {
     const at = Date.parse('2026-11-04T18:00:00Z');
     const lesson = step('lesson', { kind: 'lesson', lesson: { at, place: 'Chart room' } });
     const whole = await design();

@@ -4,6 +4,7 @@ import { afterChange, asPlanned, noOutcome, type NewStep, type PlanChanged } fro
 import { withExpected } from '@/core/plans/expected';
 import type { Wanted, WantedStep } from '@/core/plans/handOut';
 import type { StepView } from '@/core/plans/plan';
+import { misfitWords } from '@/core/plans/planWords';
 import { replan, type PlanSetting } from '@/core/plans/replan';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -41,44 +42,50 @@ const rowOf = (planId: number, s: NewStep, on: LocalDate, position: number) => (
 
 type SettingOf = (student: number) => PlanSetting;
 
+/** A new plan with its steps in their order, each on its day, and what of it does not fit. */
+function placed({ student, wanted }: NewPlan, settingOf: SettingOf) {
+  const setting = settingOf(student);
+  const steps = wanted.steps.map(noOutcome);
+  const planned = withExpected(
+    wanted.parts,
+    steps.map((s, i) => asPlanned(s, -1 - i, setting)),
+  );
+  const found = replan(wanted.parts, planned, setting);
+  // Where no order can be kept, everything has the first day, and the student sees all of it.
+  const order = found.ok ? found.value.order : planned.map((s) => s.id);
+  return {
+    said: (found.ok && misfitWords(planned, found.value)) || null,
+    rows: order.map((id) => ({
+      step: steps[-1 - id]!,
+      on: (found.ok ? found.value.on.get(id) : undefined) ?? setting.from,
+    })),
+  };
+}
+
 /** Hands plans out. Who has one of the design already gets no second. */
 export async function storeNew(tx: Access, list: readonly NewPlan[], settingOf: SettingOf): Promise<void> {
   if (list.length === 0) return;
+  const all = list.map((plan) => ({ plan, ...placed(plan, settingOf) }));
   const made = await tx.orm
     .insert(plans)
     .values(
-      list.map(({ design, student, wanted }) => ({
+      all.map(({ plan: { design, student, wanted }, said }) => ({
         enrolmentId: student,
         userId: design.userId,
         createdAt: nowDate(),
         designId: design.id,
         title: design.design.title,
         parts: wanted.parts,
+        said,
+        saidAt: said == null ? null : nowDate(),
       })),
     )
     .onConflictDoNothing()
     .returning({ id: plans.id, student: plans.enrolmentId, design: plans.designId });
   const idOf = new Map(made.map((m) => [`${m.design} ${m.student}`, m.id]));
-  const rows = list.flatMap(({ design, student, wanted }) => {
+  const rows = all.flatMap(({ plan: { design, student }, rows: own }) => {
     const planId = idOf.get(`${design.id} ${student}`);
-    if (planId == null) return [];
-    const setting = settingOf(student);
-    const steps = wanted.steps.map(noOutcome);
-    const planned = withExpected(
-      wanted.parts,
-      steps.map((s, i) => asPlanned(s, -1 - i, setting)),
-    );
-    const found = replan(wanted.parts, planned, setting);
-    // Where no order can be kept, everything has the first day, and the student sees all of it.
-    const order = found.ok ? found.value.order : planned.map((s) => s.id);
-    return order.map((id, position) =>
-      rowOf(
-        planId,
-        steps[-1 - id]!,
-        (found.ok ? found.value.on.get(id) : undefined) ?? setting.from,
-        position,
-      ),
-    );
+    return planId == null ? [] : own.map(({ step, on }, position) => rowOf(planId, step, on, position));
   });
   await insertMany(tx, planSteps, rows);
 }

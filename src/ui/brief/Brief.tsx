@@ -5,6 +5,8 @@ import type { BriefView } from '@/core/views/brief';
 import { counted, dayAndTime, percentText } from '@/core/format';
 import { Circumstances } from './Circumstances';
 import { History } from './History';
+import { isOpen } from '@/core/plans/plan';
+import { PlanLine } from './PlanLine';
 import { OutcomeRanges } from './OutcomeRanges';
 import { Reasons } from './Reasons';
 import { Strips } from './Strips';
@@ -114,6 +116,17 @@ export function Brief({ brief, code, aside, whole }: Props) {
             </p>
           ) : null}
         </section>
+        {whole
+          ? null
+          : brief.plans
+              .filter((p) => p.steps.some(isOpen))
+              .slice(0, 1)
+              .map((plan) => (
+                <p key={plan.id} className="text-[13px] xl:col-span-2">
+                  <span className="font-semibold">{plan.title ?? 'Study plan'}:</span>{' '}
+                  <PlanLine plan={plan} at={brief.at} />
+                </p>
+              ))}
         <section aria-label="What was done">
           <h3 className="mb-1.5 font-semibold">What was done</h3>
           <History brief={brief} most={whole ? undefined : 4} />

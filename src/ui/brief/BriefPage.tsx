@@ -2,8 +2,6 @@
 import { MAIL_SAYS } from '@/core/messages/mailState';
 import { DocText } from '../parts/DocText';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { nextSteps, type PlanView } from '@/core/plans/plan';
-import { planProgress } from '@/core/plans/progress';
 import Link from 'next/link';
 import { useRouter, useSearchParams } from 'next/navigation';
 import dynamic from 'next/dynamic';
@@ -11,8 +9,9 @@ import { useMemo, useState } from 'react';
 import type { BriefPageView } from '@/core/views/brief';
 import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
-import { counted, dayAndTime, listed, minutesText, shortDay, spanText } from '@/core/format';
+import { counted, dayAndTime, minutesText, shortDay, spanText } from '@/core/format';
 import { Accommodation } from './Accommodation';
+import { PlanLine } from './PlanLine';
 import { Panel } from '../parts/Panel';
 import { rememberedList } from '../parts/studentList';
 import { useAlive } from '../parts/useAlive';
@@ -196,8 +195,7 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
             <div key={plan.id} className="mb-3">
               <p className="text-muted text-[13px]">
                 {plan.title ? `${plan.title}. ` : ''}
-                {plan.by}, {dayAndTime(plan.at, brief.zone)}: {planProgress(plan, brief.at)}
-                {nextWords(plan)}
+                {plan.by}, {dayAndTime(plan.at, brief.zone)}: <PlanLine plan={plan} at={brief.at} />
               </p>
               {plan.said ? <p className="text-[13px]">{plan.said}</p> : null}
               <ol className="mt-1 space-y-1">
@@ -283,10 +281,4 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
       ) : null}
     </div>
   );
-}
-
-/** What comes next in a plan, in words. */
-function nextWords({ steps }: PlanView): string {
-  const next = nextSteps(steps).map((s) => `“${s.title}”`);
-  return next.length === 0 ? '' : `; next ${listed(next)}`;
 }

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
-import { extendAction, excuseAction } from '@/actions/grading';
+import { extendAction, excuseAction, grantAttemptAction } from '@/actions/grading';
 import { pickedFor, type Picked } from '@/core/acts/pick';
 import { pickOf } from '@/core/tables/pickOf';
 import type { GradebookView, SeenCell } from '@/core/views/gradebook';
@@ -182,6 +182,18 @@ export function ColumnSheet({
               }
             >
               Excuse {target.length}
+            </Button>
+            <Button
+              disabled={busy}
+              onClick={() =>
+                act(() => grantAttemptAction({ code, cells: target.map(seen) }), {
+                  done: (v) => `One more attempt for ${counted(v.changed, 'student')}.`,
+                  undoable: (v) => (v.batch ? () => onUndo(v.batch!) : undefined),
+                  then: onClose,
+                })
+              }
+            >
+              One more attempt for {target.length}
             </Button>
           </section>
         ) : null}

@@ -4,6 +4,7 @@ import { missedOn, type PlanView, type StepView } from '@/core/plans/plan';
 import { REVIEW_PART } from '@/core/plans/reviews';
 import { groupBy } from '@/core/groupBy';
 import type { LocalDate } from '@/core/units';
+import { classes } from '../parts/classes';
 
 const MARK_WORDS = {
   known: 'you know this; it is open to you',
@@ -108,7 +109,7 @@ function Step({
   const late = missedOn(step, today) != null;
   return (
     <li>
-      <label className="flex items-baseline gap-3 py-1.5">
+      <label className="flex items-baseline gap-3 py-1.5 max-sm:flex-wrap">
         {tick}
         <span className="flex-1">
           <span
@@ -122,7 +123,12 @@ function Step({
             {step.byItself ? ` · ${step.byItself}` : step.why ? ` · ${step.why}` : ''}
           </span>
         </span>
-        <span className={late ? 'text-plum text-[13px] font-semibold' : 'text-muted text-[13px]'}>
+        <span
+          className={classes(
+            'text-[13px] max-sm:basis-full max-sm:pl-7',
+            late ? 'text-plum font-semibold' : 'text-muted',
+          )}
+        >
           {dayWords(step, today, zone)}
         </span>
       </label>

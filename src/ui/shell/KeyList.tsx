@@ -16,6 +16,7 @@ const KEYS: readonly [string, string][] = [
   ['Enter', 'Edit a score in the Gradebook, or type the figure'],
   ['e', 'Excuse from the assignment in the Gradebook'],
   ['h', 'The assignment of the column in the Gradebook'],
+  ['Alt arrows', 'Move a step of a plan design along its band, or into the next one'],
   ['Ctrl K', 'Find a student or command'],
   ['?', 'This list'],
 ];
@@ -30,7 +31,7 @@ export function KeyList({
 }) {
   return (
     <Sheet open={open} onOpenChange={onOpenChange} title="Keys">
-      <dl className="grid grid-cols-[5rem_1fr] gap-y-2">
+      <dl className="grid grid-cols-[6rem_1fr] gap-y-2">
         {KEYS.map(([key, what]) => (
           <div key={key} className="contents">
             <dt>

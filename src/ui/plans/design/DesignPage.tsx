@@ -206,7 +206,7 @@ export function DesignPage({
           </span>
         }
       >
-        <Link href={`/c/${code}/plans`} className="text-teal">
+        <Link href={`/c/${code}/plans`} className="text-teal underline">
           All plans
         </Link>{' '}
         · {handedWords(view)}
@@ -309,6 +309,12 @@ export function DesignPage({
                         {bandWords(band, branch.marks, points)}
                         {students.length > 0 ? ` · ${counted(inside.length, 'student')}` : ''}
                       </h2>
+                      {inside.length > 0 ? (
+                        <details className="text-[13px]">
+                          <summary className="text-muted cursor-pointer">Who they are</summary>
+                          {listed(inside.map((s) => s.name))}
+                        </details>
+                      ) : null}
                       <p className="text-muted text-[13px]">
                         {laneWords(inside, students.length)}
                         {band > 0 ? (
@@ -378,8 +384,7 @@ function laneWords(inside: readonly BandStudent[], graded: number): string {
     (g) => g.n > 0,
   );
   const words = goes.length === 0 ? '' : `${listed(goes.map(({ p, n }) => `${n} ${p}`))}. `;
-  const names = listed(inside.slice(0, 6).map((s) => s.name));
-  return `${words}${note ?? ''} ${names}${inside.length > 6 ? ` and ${inside.length - 6} more` : ''}`.trim();
+  return `${words}${note ?? ''}`.trim();
 }
 
 function handedWords({ state, handedOut, waiting, excused, design }: DesignView): string {
