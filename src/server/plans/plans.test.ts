@@ -297,7 +297,7 @@ describe('a plan that keeps itself up to date', () => {
       Date.parse(NOW),
     );
     const section = (id: string, items: string[]) => ({
-      ...lane(id, step(`${id} first`), step(`${id} second`)),
+      ...lane(id, step(`${id}-first`), step(`${id}-second`)),
       outcomeId: null,
       purpose: `For ${id}`,
       items,
@@ -316,7 +316,7 @@ describe('a plan that keeps itself up to date', () => {
       ['section study', 'to study', 'For study'],
     ]);
     const expected = plan!.steps.filter((s) => isOpen(s) && s.part !== REVIEW_PART).map((s) => s.title);
-    expect(expected.toSorted()).toEqual(['skim first', 'study first', 'study second']);
+    expect(expected.toSorted()).toEqual(['skim-first', 'study-first', 'study-second']);
   });
 
   it('brings back what is likely forgotten, a few minutes a day, until it is answered again', async () => {
