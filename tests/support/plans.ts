@@ -1,3 +1,4 @@
+import type { DesignStep, StepGroup } from '@/core/plans/design';
 import type { PlanPart, PlanView, StepView } from '@/core/plans/plan';
 
 /** A step of a plan with what a test says of it. */
@@ -45,4 +46,25 @@ export const planPart = (over: Partial<PlanPart> = {}): PlanPart => ({
   rule: { kind: 'all' },
   order: 'free',
   ...over,
+});
+
+/** A step of a plan design with what a test says of it. */
+export const designStep = (id: string, over: Partial<DesignStep> = {}): DesignStep => ({
+  id,
+  kind: 'text',
+  activityId: null,
+  outcomeId: null,
+  title: id,
+  minutes: 20,
+  set: 'a',
+  lesson: null,
+  ...over,
+});
+
+/** Steps of a design in a fixed order, all of them expected. */
+export const lane = (id: string, ...steps: DesignStep[]): StepGroup => ({
+  id,
+  rule: { kind: 'all' },
+  order: 'fixed',
+  steps,
 });

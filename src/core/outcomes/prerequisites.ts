@@ -48,3 +48,15 @@ export function outcomeCircle(
   const parts = findCircle(from, (id) => known(byId.get(id)!.parent ? [byId.get(id)!.parent!] : []));
   return parts ? { among: 'parents', ids: parts } : null;
 }
+
+/** The prerequisites of each outcome of a course by id, where outcomes name them by the ids of the files. */
+export function prerequisitesById(
+  outcomes: readonly {
+    readonly id: number;
+    readonly externalId: string;
+    readonly prerequisites: readonly string[];
+  }[],
+): ReadonlyMap<string, readonly string[]> {
+  const idOf = new Map(outcomes.map((o) => [o.externalId, String(o.id)]));
+  return new Map(outcomes.map((o) => [String(o.id), o.prerequisites.flatMap((p) => idOf.get(p) ?? [])]));
+}

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { designStep } from '../../../tests/support/plans';
 import { readDesign, switchFault } from '../forms/design';
-import type { DesignStep, PlanDesign } from './design';
+import type { PlanDesign } from './design';
 import {
   emptyGroup,
   groupsInView,
@@ -15,18 +16,8 @@ import {
   type StepMove,
 } from './edit';
 
-const step = (id: string): DesignStep => ({
-  id,
-  kind: 'text',
-  activityId: null,
-  outcomeId: null,
-  title: id,
-  minutes: 10,
-  set: 'a',
-  lesson: null,
-});
 const DESIGN = ['a', 'b', 'c'].reduce(
-  (design, id) => withStep(design, 'lane-1', step(id)),
+  (design, id) => withStep(design, 'lane-1', designStep(id)),
   newDesign('After the quiz', 1),
 );
 const layout = (design: PlanDesign) =>
@@ -88,10 +79,14 @@ describe('a design that is being written', () => {
     expect(faulty((d) => ({ ...d, branch: { ...d.branch!, marks: [50] } }))).toThrow('one lane more');
     expect(faulty(lane({ rule: { kind: 'any', n: 4 } }))).toThrow('Any 4 of 3 steps cannot be done.');
     expect(faulty(lane({ rule: { kind: 'one set' } }))).toThrow('a step in each');
-    expect(faulty(lane({ steps: [{ ...step('a'), kind: 'lesson' }] }))).toThrow('A lesson has no time.');
-    expect(faulty(lane({ steps: [{ ...step('a'), kind: 'activity' }] }))).toThrow('A step has no activity.');
-    expect(faulty(lane({ steps: [step('a'), step('a')] }))).toThrow('one id');
-    expect(faulty(lane({ steps: [{ ...step('a'), title: ' ' }] }))).toThrow('no title');
+    expect(faulty(lane({ steps: [{ ...designStep('a'), kind: 'lesson' }] }))).toThrow(
+      'A lesson has no time.',
+    );
+    expect(faulty(lane({ steps: [{ ...designStep('a'), kind: 'activity' }] }))).toThrow(
+      'A step has no activity.',
+    );
+    expect(faulty(lane({ steps: [designStep('a'), designStep('a')] }))).toThrow('one id');
+    expect(faulty(lane({ steps: [{ ...designStep('a'), title: ' ' }] }))).toThrow('no title');
     expect(faulty((d) => ({ ...d, title: '' }))).toThrow('The title is empty.');
   });
 });

@@ -1,27 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { planPart, planStep } from '../../../tests/support/plans';
+import { designStep, lane, planOf, planPart, planStep } from '../../../tests/support/plans';
 import { changeOf } from './change';
-import type { DesignStep, PlanDesign } from './design';
+import type { PlanDesign } from './design';
 import { optionalSteps, withExpected } from './expected';
 import { laneKey, mergeSteps, wantedFrom, type HandOutFacts, type WantedStep } from './handOut';
+import { ownView } from './ownView';
 import type { PlanView, StepView } from './plan';
 import { sectionMark } from './preCheck';
 import { restsOnBy } from './restsOn';
 
-const step = (id: string, over: Partial<DesignStep> = {}): DesignStep => ({
-  id,
-  kind: 'text',
-  activityId: null,
-  outcomeId: null,
-  title: id,
-  minutes: 20,
-  set: 'a',
-  lesson: null,
-  ...over,
-});
-const group = (id: string, ...steps: DesignStep[]) =>
-  ({ id, rule: { kind: 'all' }, order: 'fixed', steps }) as const;
 const DESIGN: PlanDesign = {
   title: 'After the tides quiz',
   purpose: '',
@@ -32,17 +20,17 @@ const DESIGN: PlanDesign = {
     attempt: 'best',
     marks: [50, 80],
     lanes: [
-      group(
+      lane(
         'low',
-        step('film', { kind: 'activity', activityId: 10 }),
-        step('again', { kind: 'attempt', activityId: 1, title: '' }),
+        designStep('film', { kind: 'activity', activityId: 10 }),
+        designStep('again', { kind: 'attempt', activityId: 1, title: '' }),
       ),
-      group(
+      lane(
         'middle',
-        step('page', { kind: 'activity', activityId: 11 }),
-        step('read', { kind: 'activity', activityId: 10 }),
+        designStep('page', { kind: 'activity', activityId: 11 }),
+        designStep('read', { kind: 'activity', activityId: 10 }),
       ),
-      group('top', step('more', { kind: 'practice', outcomeId: 5 })),
+      lane('top', designStep('more', { kind: 'practice', outcomeId: 5 })),
     ],
   },
   handOut: 'by itself',
@@ -74,7 +62,7 @@ describe('what a student gets from a design', () => {
   });
   it('is its sections once the pre-check is taken, each with its mark', () => {
     const section = {
-      ...group('s', step('one'), step('two')),
+      ...lane('s', designStep('one'), designStep('two')),
       outcomeId: 5,
       purpose: 'To read a table',
       items: [],
@@ -196,6 +184,19 @@ describe('a pre-check', () => {
     expect(sectionMark([], scores)).toBe('to skim');
     expect(sectionMark(['3'], scores)).toBe('to study');
     expect(sectionMark(['9'], scores)).toBeNull();
+  });
+});
+
+describe('a plan as its student gets it', () => {
+  it('says nowhere in which band they are, and keeps its parts apart', () => {
+    const part = planPart({ key: laneKey('low'), title: 'What comes next for you' });
+    const plan = ownView(
+      planOf([planStep({ id: 1, part: part.key, designStep: 'low-1' }), planStep({ id: 2 })], {
+        parts: [part],
+      }),
+    );
+    expect(JSON.stringify(plan)).not.toContain('low');
+    expect(plan.steps.map((s) => s.part)).toEqual([plan.parts[0]!.key, null]);
   });
 });
 

@@ -3,6 +3,7 @@ import type { Score } from '@/core/course/gradebook';
 import type { Instant } from '@/core/units';
 import type { Access } from '@/data/database';
 import { activities, enrolments, assignedActivities, scores } from '@/data/schema';
+import { activeStudents } from './activeStudents';
 import { packed, packedInstant, unpack } from '@/data/queries/packed';
 import { type ScoreState, EMPTY_STATE } from '@/core/gradebook/changes';
 
@@ -91,7 +92,7 @@ async function withGiven(
       ),
     );
   if (rows.length === 0) return known;
-  const students = only ?? (await activeIn({ orm }, courseId));
+  const students = only ?? (await activeStudents({ orm }, courseId));
   const cellsOf = (student: number) => {
     const cells = known.get(student) ?? new Map<string, FullScore>();
     known.set(student, cells);
@@ -119,14 +120,6 @@ async function withGiven(
       cellsOf(student).set(String(activity), { ...emptyScore(activity), excused: true, notTheirs: true });
     }
   return known;
-}
-
-async function activeIn({ orm }: Pick<Access, 'orm'>, courseId: number): Promise<number[]> {
-  const rows = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, courseId), eq(enrolments.status, 'active')));
-  return rows.map((r) => r.id);
 }
 
 const emptyScore = (activity: number): FullScore => ({

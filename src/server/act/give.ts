@@ -6,6 +6,8 @@ import { counted, listed } from '@/core/format';
 import { granted } from '@/core/gradebook/changes';
 import { isSubmitted } from '@/core/gradebook/status';
 import { decideGive, type Give, type GivenChange, type GivenDates } from '@/core/plans/given';
+import { mixIn } from '@/core/plans/mixIn';
+import { prerequisitesById } from '@/core/outcomes/prerequisites';
 import { USUAL_MINUTES } from '@/core/plans/propose';
 import { IN_FULL_SHARE } from '@/core/plans/ticks';
 import type { GiveChoices, GivePreview } from '@/core/views/give';
@@ -110,31 +112,17 @@ export async function previewGive(viewer: Viewer, code: string, form: GiveForm):
     done: names(give.done),
     later: names(give.later),
     narrows: form.onlyTheirs ? what.filter((a) => !a.forSome).map((a) => a.title) : [],
-    mixIn: mixIn(model, form.activities),
+    mixIn: mixIn(
+      model.activities,
+      form.activities,
+      prerequisitesById(model.outcomes),
+      (id) => model.covers.get(String(id)) ?? [],
+    ).map(({ activity, outcome }) => ({
+      id: activity.id,
+      title: activity.title,
+      outcome: model.outcomes.find((o) => String(o.id) === outcome)?.title ?? '',
+    })),
   };
-}
-
-/** Practice and pages on what the outcomes of some activities rest on: worth mixing in. At most four. */
-function mixIn(
-  { activities: all, outcomes, covers }: Awaited<ReturnType<Snapshot['model']>>,
-  chosen: readonly number[],
-): GivePreview['mixIn'] {
-  const idOf = new Map(outcomes.map((o) => [o.externalId, String(o.id)]));
-  const asked = new Set(chosen.flatMap((id) => covers.get(String(id)) ?? []));
-  const before = new Set(
-    outcomes
-      .filter((o) => asked.has(String(o.id)))
-      .flatMap((o) => o.prerequisites.flatMap((p) => idOf.get(p) ?? []))
-      .filter((id) => !asked.has(id)),
-  );
-  const titleOf = new Map(outcomes.map((o) => [String(o.id), o.title]));
-  return all
-    .filter((a) => (a.kind === 'practice' || isResource(a.kind)) && !chosen.includes(a.id))
-    .flatMap((a) => {
-      const outcome = (covers.get(String(a.id)) ?? []).find((o) => before.has(o));
-      return outcome ? [{ id: a.id, title: a.title, outcome: titleOf.get(outcome) ?? '' }] : [];
-    })
-    .slice(0, 4);
 }
 
 /** Assigns activities to students with their own dates; returns what undoes it, and what it did in words. */
@@ -156,29 +144,22 @@ export async function giveTo(
   const everybody = (await roster(course.id)).map((p) => p.enrolmentId);
   const batch = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    await writeGiven(tx, give.changes, 'after');
     await setForSome(tx, narrowed, true);
-    const [made] = await tx.orm
-      .insert(givenBatches)
-      .values({
-        courseId: course.id,
-        userId: viewer.userId,
-        at: nowDate(),
-        words,
-        target: form.target,
-        opensAt: dateOf(form.opensAt),
-        dueAt: dateOf(form.dueAt),
-        closesAt: dateOf(form.closesAt),
-        activityIds: what.map((a) => a.id),
-        changes: [...give.changes],
-        narrowed,
-        gradeBatch: await grantAgain(tx, course, viewer, give),
-      })
-      .returning({ id: givenBatches.id });
+    const id = await record(tx, course, viewer, {
+      words,
+      target: form.target,
+      opensAt: dateOf(form.opensAt),
+      dueAt: dateOf(form.dueAt),
+      closesAt: dateOf(form.closesAt),
+      activityIds: what.map((a) => a.id),
+      changes: [...give.changes],
+      narrowed,
+      gradeBatch: await grantAgain(tx, course, viewer, give),
+    });
     // Where it is theirs alone now, it is expected of all the others no more.
     const touched = narrowed.length > 0 ? everybody : students;
     await follows(tx, course.id, touched, narrowed.length > 0);
-    return made!.id;
+    return id;
   });
   wakeRunner();
   return { batch, words };
@@ -209,6 +190,21 @@ const setForSome = async ({ orm }: Access, ids: readonly number[], forSome: bool
   if (ids.length > 0) await orm.update(activities).set({ forSome }).where(idsIn(activities.id, ids));
 };
 
+/** Writes what is given and removed, and keeps it so that it can be undone; returns its number. */
+async function record(
+  tx: Access,
+  course: CourseRow,
+  viewer: Viewer,
+  batch: Omit<typeof givenBatches.$inferInsert, 'courseId' | 'userId' | 'at'>,
+): Promise<number> {
+  await writeGiven(tx, batch.changes, 'after');
+  const [made] = await tx.orm
+    .insert(givenBatches)
+    .values({ ...batch, courseId: course.id, userId: viewer.userId, at: nowDate() })
+    .returning({ id: givenBatches.id });
+  return made!.id;
+}
+
 /** Removes activities from students that they were given to; returns what undoes it. */
 export async function removeGiven(
   viewer: Viewer,
@@ -233,22 +229,14 @@ export async function removeGiven(
   const words = `${listed(what.map((a) => a.title))} removed from ${counted(students.length, 'student')}`;
   const batch = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
-    await writeGiven(tx, changes, 'after');
-    const [made] = await tx.orm
-      .insert(givenBatches)
-      .values({
-        courseId: course.id,
-        userId: viewer.userId,
-        at: nowDate(),
-        words,
-        target: null,
-        activityIds: what.map((a) => a.id),
-        changes,
-        narrowed: [],
-      })
-      .returning({ id: givenBatches.id });
+    const id = await record(tx, course, viewer, {
+      words,
+      activityIds: what.map((a) => a.id),
+      changes,
+      narrowed: [],
+    });
     await follows(tx, course.id, students, false);
-    return made!.id;
+    return id;
   });
   wakeRunner();
   return { batch, words };

@@ -21,6 +21,7 @@ import { notFound } from '../base/errors';
 import { ensureEvaluated } from '../derive/evaluation';
 import { tickedPlans } from '../snapshot/tickedPlans';
 import { requireStudent, type Viewer } from '../access/viewer';
+import { ownView } from '@/core/plans/ownView';
 import type { OwnAssignment } from '@/core/views/assignment';
 import type { OwnCourse, OwnMeeting, OwnMessage, OwnWork, StudentHome } from '@/core/views/student';
 import { checksOf } from './check';
@@ -70,7 +71,7 @@ async function ownCourse(course: CourseRow, enrolment: typeof enrolments.$inferS
     })),
     standing: course.showsStanding ? (weeks.findLast((w) => w.own != null)?.own?.standing ?? null) : null,
     messages: await ownMessages(enrolmentId),
-    plans: await tickedPlans(snapshot, [enrolmentId]),
+    plans: (await tickedPlans(snapshot, [enrolmentId])).map(ownView),
     studyTimes: await studyTimesOf(db, snapshot, enrolmentId),
     ...(await ownTalks(course, enrolment)),
     agreements: await agreementsOf(db, enrolmentId),

@@ -1,4 +1,3 @@
-import { and, eq } from 'drizzle-orm';
 import { localDate } from '@/core/calendar/zone';
 import { groupBy } from '@/core/groupBy';
 import { changeOf, missedOrEarly, unchanged, type PlanChanged } from '@/core/plans/change';
@@ -7,9 +6,10 @@ import type { PlanView } from '@/core/plans/plan';
 import { outcomeRecalls, type OutcomeRecall } from '@/core/plans/reviews';
 import { withReviews } from '@/core/plans/withReviews';
 import type { Access, Database } from '@/data/database';
+import { activeStudents } from '@/data/queries/activeStudents';
 import { designsOf, outcomeAnswers, planCourseOf, type DesignRow } from '@/data/queries/plans';
 import { changedSince } from '@/data/queries/revision';
-import { enrolments, planCourses } from '@/data/schema';
+import { planCourses } from '@/data/schema';
 import { ownerOf, runningCourse } from '../access/owner';
 import { now } from '../base/clock';
 import { unwatched, type Progress } from '../jobs/progress';
@@ -62,14 +62,6 @@ async function liveDesigns(db: Database, courseId: number): Promise<DesignRow[]>
   for (const row of await designsOf(db, courseId))
     if (row.state === 'on' && (await ownerOf(db, row.userId, courseId))) live.push(row);
   return live;
-}
-
-async function activeStudents({ orm }: Access, courseId: number): Promise<number[]> {
-  const rows = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, courseId), eq(enrolments.status, 'active')));
-  return rows.map((r) => r.id);
 }
 
 /** What is to be written for the plans of some students to be up to date. */

@@ -1,7 +1,8 @@
 import { desc, eq, sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
-import type { DesignStep, PlanDesign } from '@/core/plans/design';
+import type { PlanDesign } from '@/core/plans/design';
+import { designStep, lane } from '../../../tests/support/plans';
 import { isOpen } from '@/core/plans/plan';
 import { REVIEW_PART } from '@/core/plans/reviews';
 import { importFiles } from '../intake/intake';
@@ -26,22 +27,9 @@ const orm = () => db().orm;
 
 const idOf = async (externalId: string) =>
   (await orm().select().from(activities).where(eq(activities.externalId, externalId)))[0]!.id;
-const step = (id: string, over: Partial<DesignStep> = {}): DesignStep => ({
-  id,
-  kind: 'text',
-  activityId: null,
-  outcomeId: null,
-  title: id,
-  minutes: 20,
-  set: 'a',
-  lesson: null,
-  ...over,
-});
-const lane = (id: string, ...steps: DesignStep[]) =>
-  ({ id, rule: { kind: 'all' }, order: 'fixed', steps }) as const;
 
 async function design(over: Partial<PlanDesign> = {}): Promise<PlanDesign> {
-  const film = step('film', {
+  const film = designStep('film', {
     kind: 'activity',
     activityId: await idOf('r2'),
     title: 'Heights on film',
@@ -57,9 +45,9 @@ async function design(over: Partial<PlanDesign> = {}): Promise<PlanDesign> {
       attempt: 'best',
       marks: [50, 80],
       lanes: [
-        lane('low', film, step('talk', { kind: 'talk' })),
-        lane('middle', film, step('chart')),
-        lane('top', step('help')),
+        lane('low', film, designStep('talk', { kind: 'talk' })),
+        lane('middle', film, designStep('chart')),
+        lane('top', designStep('help')),
       ],
     },
     handOut: 'by itself',
@@ -187,7 +175,7 @@ describe('a plan design', () => {
     };
     const id = await saveDesign(me(), 'NAV', null, bare);
     await expect(switchDesign(me(), 'NAV', id, 'on')).rejects.toThrow('The band “under 50 %” has no step.');
-    const foreign = step('foreign', { kind: 'activity', activityId: 99_999 });
+    const foreign = designStep('foreign', { kind: 'activity', activityId: 99_999 });
     await expect(
       saveDesign(me(), 'NAV', null, {
         ...whole,
@@ -218,7 +206,11 @@ describe('a plan design', () => {
       .update(courses)
       .set({ setupRev: sql`${courses.setupRev} + 1` });
     const whole = await design();
-    const top = lane('top', step('help'), step('extra', { kind: 'activity', activityId: extra[0]!.id }));
+    const top = lane(
+      'top',
+      designStep('help'),
+      designStep('extra', { kind: 'activity', activityId: extra[0]!.id }),
+    );
     await saveDesign(me(), 'NAV', id, {
       ...whole,
       branch: { ...whole.branch!, lanes: [...whole.branch!.lanes.slice(0, 2), top] },
@@ -297,7 +289,7 @@ describe('a plan that keeps itself up to date', () => {
       Date.parse(NOW),
     );
     const section = (id: string, items: string[]) => ({
-      ...lane(id, step(`${id}-first`), step(`${id}-second`)),
+      ...lane(id, designStep(`${id}-first`), designStep(`${id}-second`)),
       outcomeId: null,
       purpose: `For ${id}`,
       items,
@@ -310,10 +302,10 @@ describe('a plan that keeps itself up to date', () => {
     expect(await titles(id, 's1')).toEqual([]);
     const { viewer } = await small.course.student('s3');
     const [plan] = (await studentHome(viewer)).courses[0]!.plans;
-    expect(plan!.parts.map((p) => [p.key, p.mark, p.purpose])).toEqual([
-      ['section known', 'known', 'For known'],
-      ['section skim', 'to skim', 'For skim'],
-      ['section study', 'to study', 'For study'],
+    expect(plan!.parts.map((p) => [p.mark, p.purpose])).toEqual([
+      ['known', 'For known'],
+      ['to skim', 'For skim'],
+      ['to study', 'For study'],
     ]);
     const expected = plan!.steps.filter((s) => isOpen(s) && s.part !== REVIEW_PART).map((s) => s.title);
     expect(expected.toSorted()).toEqual(['skim-first', 'study-first', 'study-second']);
@@ -343,7 +335,7 @@ describe('a plan that keeps itself up to date', () => {
 
   it('keeps a lesson on its day, with its place', async () => {
     const at = Date.parse('2026-11-04T18:00:00Z');
-    const lesson = step('lesson', { kind: 'lesson', lesson: { at, place: 'Chart room' } });
+    const lesson = designStep('lesson', { kind: 'lesson', lesson: { at, place: 'Chart room' } });
     const whole = await design();
     const id = await switchedOn({
       branch: { ...whole.branch!, lanes: [lane('low', lesson), lane('middle', lesson), lane('top', lesson)] },

@@ -1,20 +1,14 @@
 import { localDate } from '@/core/calendar/zone';
 import { isResource } from '@/core/course/kinds';
 import { dueFor } from '@/core/gradebook/status';
+import { prerequisitesById } from '@/core/outcomes/prerequisites';
 import type { PlanSetting, StudyTimes } from '@/core/plans/replan';
 import { restsOnBy } from '@/core/plans/restsOn';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
-import type { CourseModel } from '@/data/queries/courseModel';
 import { now } from '../base/clock';
 import type { Snapshot } from '../snapshot/snapshot';
 import { pacesOf } from '../snapshot/studyTimes';
-
-/** The prerequisites of each outcome of a course by id. */
-function prerequisitesById({ outcomes }: CourseModel): ReadonlyMap<string, readonly string[]> {
-  const idOf = new Map(outcomes.map((o) => [o.externalId, String(o.id)]));
-  return new Map(outcomes.map((o) => [String(o.id), o.prerequisites.flatMap((p) => idOf.get(p) ?? [])]));
-}
 
 /** What the plans of each of some students have to fit, from a day on. */
 export async function planSettings(
@@ -26,7 +20,7 @@ export async function planSettings(
   const scores = await snapshot.scores();
   const paceOf = await pacesOf(access, snapshot, ids);
   const activityOf = new Map(model.activities.map((a) => [a.id, a]));
-  const restsOn = restsOnBy(prerequisitesById(model), (id) => model.covers.get(String(id)) ?? []);
+  const restsOn = restsOnBy(prerequisitesById(model.outcomes), (id) => model.covers.get(String(id)) ?? []);
   const today = localDate(now(), model.term.zone);
   return (student, from, said) => ({
     from,

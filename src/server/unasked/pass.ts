@@ -10,9 +10,10 @@ import type { LiveRule } from '@/core/unasked/rule';
 import type { OccasionState } from '@/core/unasked/states';
 import { HOUR_MS, type Instant } from '@/core/units';
 import type { Access, Database } from '@/data/database';
+import { activeStudents } from '@/data/queries/activeStudents';
 import { changedSince } from '@/data/queries/revision';
 import { holdsOf, ruleCourseOf, rulesOf, unseenGrades, type RuleRow } from '@/data/queries/rules';
-import { enrolments, gradesSeen, occasions, ruleCourses, ruleHolds, rules } from '@/data/schema';
+import { gradesSeen, occasions, ruleCourses, ruleHolds, rules } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { now } from '../base/clock';
 import { queueRules } from '../derive/outdated';
@@ -134,7 +135,9 @@ async function foundBy(
 ): Promise<FoundBy[]> {
   const model = await snapshot.model();
   const all = list.some((r) => r.parts.when.on !== 'graded' || hasPlace(r.parts));
-  const students = all ? await activeIn(db, model.row.id) : [...new Set(gradings.map((g) => g.student))];
+  const students = all
+    ? await activeStudents(db, model.row.id)
+    : [...new Set(gradings.map((g) => g.student))];
   const plans = list.some((r) => r.parts.when.on === 'step overdue' || r.parts.when.on === 'plan finished')
     ? await planMoments(snapshot, students, model.term.zone)
     : [];
@@ -160,14 +163,6 @@ async function foundBy(
   return found;
 }
 
-async function activeIn({ orm }: Access, courseId: number): Promise<number[]> {
-  const rows = await orm
-    .select({ id: enrolments.id })
-    .from(enrolments)
-    .where(and(eq(enrolments.courseId, courseId), eq(enrolments.status, 'active')));
-  return rows.map((r) => r.id);
-}
-
 /** What becomes of each occasion: the rule higher in the list writes first, and the guards hold the others back. */
 async function decide(
   db: Database,
@@ -189,7 +184,7 @@ async function decide(
   const fresh = all.filter(({ rule, found: o }) => !known.has(`${rule.id} ${o.student} ${o.key}`));
   const readers = await readersOf(db, courseId, [...new Set(fresh.map((o) => o.found.student))], at);
   const scores = fresh.length > 0 ? await snapshot.scores() : null;
-  const active = await activeIn(db, courseId);
+  const active = await activeStudents(db, courseId);
   const decidedNow = new Map<
     number,
     { at: Instant; course: number; about: RuleRow['about']; unasked: true }[]

@@ -16,6 +16,7 @@ import { Button } from '../parts/Button';
 import { Choose } from '../parts/Choose';
 import { Field } from '../parts/Field';
 import { InstantField } from '../parts/fields';
+import { LabelledTick } from '../parts/LabelledTick';
 import { Loading } from '../parts/Loading';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
@@ -174,14 +175,14 @@ function AssignForm({
         <InstantField control={control} name="dueAt" label="Due" zone={choices.zone} />
         <InstantField control={control} name="closesAt" label="Closes" zone={choices.zone} />
       </div>
-      <Box
+      <LabelledTick
         label="It is theirs alone: nobody else is behind on it"
-        on={form.onlyTheirs}
+        checked={form.onlyTheirs}
         onChange={(on) => setValue('onlyTheirs', on)}
       />
-      <Box
+      <LabelledTick
         label="Again for whoever has it or has done it, with one more attempt"
-        on={form.again}
+        checked={form.again}
         onChange={(on) => setValue('again', on)}
       />
       {shown ? <Preview seen={shown} onMix={(id) => toActivities([...form.activities, id])} /> : null}
@@ -209,28 +210,6 @@ function AssignForm({
         </Button>
       </div>
     </form>
-  );
-}
-
-function Box({
-  label,
-  on,
-  onChange,
-}: {
-  readonly label: string;
-  readonly on: boolean;
-  readonly onChange: (on: boolean) => void;
-}) {
-  return (
-    <label className="flex items-center gap-2 max-sm:min-h-11">
-      <input
-        type="checkbox"
-        className="accent-teal size-4"
-        checked={on}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
   );
 }
 

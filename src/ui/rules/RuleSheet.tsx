@@ -14,6 +14,7 @@ import { MessageEditor } from '../compose/editor/MessageEditor';
 import { Button } from '../parts/Button';
 import { Choose } from '../parts/Choose';
 import { Field, TextInput } from '../parts/Field';
+import { LabelledTick } from '../parts/LabelledTick';
 import { Sheet } from '../parts/Sheet';
 import { TimeInput } from '../parts/TimeInput';
 import { useAct } from '../parts/useAct';
@@ -245,15 +246,7 @@ function NumberIn({
 
 function ThenFields({ then, onChange }: { readonly then: Then; readonly onChange: (then: Then) => void }) {
   const tick = (label: string, on: boolean, set: (on: boolean) => void) => (
-    <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-teal size-4"
-        checked={on}
-        onChange={(e) => set(e.target.checked)}
-      />
-      {label}
-    </label>
+    <LabelledTick label={label} checked={on} onChange={set} />
   );
   return (
     <div className="space-y-1.5">
