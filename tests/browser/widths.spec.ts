@@ -104,6 +104,7 @@ test('the menu leads to every view, and each fits', async ({ page }) => {
     'session',
     'messages',
     'plans',
+    'plans/1',
     'talks',
     'card',
     'passing',

@@ -4,7 +4,7 @@ import { designStep, lane, planOf, planPart, planStep } from '../../../tests/sup
 import { changeOf } from './change';
 import type { PlanDesign } from './design';
 import { optionalSteps, withExpected } from './expected';
-import { laneKey, mergeSteps, wantedFrom, type HandOutFacts, type WantedStep } from './handOut';
+import { laneKey, mergeSteps, wantedAgain, wantedFrom, type HandOutFacts, type WantedStep } from './handOut';
 import { ownView } from './ownView';
 import type { PlanView, StepView } from './plan';
 import { sectionMark } from './preCheck';
@@ -101,6 +101,16 @@ describe('a plan whose score has changed', () => {
       [2, null],
     ]);
     expect(merged.remove).toEqual([3]);
+  });
+  it('keeps what it named to go over, whatever was opened since, until the lane is another', () => {
+    const now = plan(stored(low.steps), low.parts);
+    const later = { ...FACTS, goOver: [{ id: 13, title: 'Another page', minutes: 9 }] };
+    expect(wantedAgain(DESIGN, now, later)?.steps.map((s) => s.title)).toContain('Tide tables');
+    expect(changeOf(now, wantedAgain(DESIGN, now, later), { percent: 40 })).toBeNull();
+    const bare = plan(stored(low.steps.filter((s) => s.title !== 'Tide tables')), low.parts);
+    expect(wantedAgain(DESIGN, bare, later)?.steps.map((s) => s.title)).not.toContain('Another page');
+    const before = plan(stored(middle.steps), middle.parts);
+    expect(wantedAgain(DESIGN, before, later)?.steps.map((s) => s.title)).toContain('Another page');
   });
   it('says why, changes nothing if nothing changed, and waits if the score was taken away', () => {
     const now = plan(stored(low.steps), low.parts);

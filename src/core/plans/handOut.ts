@@ -150,14 +150,25 @@ function wantedSteps(step: DesignStep, part: string, facts: HandOutFacts): Wante
   }
 }
 
-/** What a plan names to go over before a further attempt: once it is named it stays, whatever is opened of it. */
-export function goOverIn(
-  steps: readonly Pick<StepView, 'designStep' | 'activityId' | 'title' | 'minutes'>[],
-): StepActivity[] {
-  return steps.flatMap(({ designStep, activityId, title, minutes }) =>
+/**
+ * The same for somebody who has a plan of it: what it names to go over before a further attempt stays, whatever was opened
+ * since, as long as they are in the same lane.
+ */
+export function wantedAgain(
+  design: PlanDesign,
+  { parts, steps }: { readonly parts: readonly PlanPart[]; readonly steps: readonly NamedStep[] },
+  facts: HandOutFacts,
+): Wanted | null {
+  const wanted = wantedFrom(design, facts);
+  const lane = wanted?.parts.find((p) => p.key.startsWith(laneKey('')));
+  if (lane == null || !parts.some((p) => p.key === lane.key)) return wanted;
+  const goOver = steps.flatMap(({ designStep, activityId, title, minutes }) =>
     activityId != null && designStep?.endsWith(` ${activityId}`) ? [{ id: activityId, title, minutes }] : [],
   );
+  return wantedFrom(design, { ...facts, goOver });
 }
+
+type NamedStep = Pick<StepView, 'designStep' | 'activityId' | 'title' | 'minutes'>;
 
 /** A step as it is stored. */
 export type StoredStep = Pick<StepView, 'id' | 'activityId' | 'doneAt' | 'begun' | 'part'> & {

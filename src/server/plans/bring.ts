@@ -1,7 +1,7 @@
 import { localDate } from '@/core/calendar/zone';
 import { groupBy } from '@/core/groupBy';
 import { changeOf, missedOrEarly, unchanged, type PlanChanged } from '@/core/plans/change';
-import { goOverIn, wantedFrom } from '@/core/plans/handOut';
+import { wantedAgain, wantedFrom } from '@/core/plans/handOut';
 import type { PlanView } from '@/core/plans/plan';
 import { outcomeRecalls, type OutcomeRecall } from '@/core/plans/reviews';
 import { withReviews } from '@/core/plans/withReviews';
@@ -80,8 +80,7 @@ async function findChanges(
     for (const student of students) {
       const facts = factsOf(student);
       const plan = known.get(student)?.find((p) => p.designId === row.id);
-      const named = goOverIn(plan?.steps ?? []);
-      const wanted = wantedFrom(row.design, named.length > 0 ? { ...facts, goOver: named } : facts);
+      const wanted = plan ? wantedAgain(row.design, plan, facts) : wantedFrom(row.design, facts);
       if (!plan) {
         if (wanted && mayHandOut) fresh.push({ design: row, student, wanted });
         continue;

@@ -14,7 +14,7 @@ import type { CoursePlanRow } from '@/core/views/plan';
 import { AssignButton } from '../assign/AssignButton';
 import { Button, buttonClasses } from '../parts/Button';
 import { Chips } from '../parts/Chips';
-import { classes } from '../parts/classes';
+import { classes, finger } from '../parts/classes';
 import { counted, dayAndTime, shortDay } from '@/core/format';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { Cell, Table } from '../parts/Table';
@@ -120,7 +120,7 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
                   <Cell>
                     <button
                       type="button"
-                      className="text-teal text-left hover:underline"
+                      className={classes('text-teal text-left hover:underline', finger)}
                       aria-label={`Steps of ${name}, ${plan.title ?? 'made for them'}`}
                       onClick={() => setOpen(plan.id)}
                     >
@@ -213,7 +213,10 @@ function Designs({ code, designs }: { readonly code: string; readonly designs: r
       <ul aria-label="Plan designs" className="divide-line divide-y">
         {designs.map((d) => (
           <li key={d.id} className="flex flex-wrap items-baseline gap-x-4 px-4 py-2">
-            <Link href={`/c/${code}/plans/${d.id}`} className="font-semibold hover:underline">
+            <Link
+              href={`/c/${code}/plans/${d.id}`}
+              className={classes('font-semibold hover:underline', finger)}
+            >
               {d.title}
             </Link>
             <span className="text-muted flex-1">

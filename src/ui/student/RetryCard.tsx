@@ -1,5 +1,6 @@
 import { counted, listed, minutesText, percentText } from '@/core/format';
 import type { OwnRetry } from '@/core/views/student';
+import { classes, finger } from '../parts/classes';
 import { Panel } from '../parts/Panel';
 
 /** Quizzes that can be tried again, with what to go over before. */
@@ -13,7 +14,7 @@ export function RetryCard({ retries }: { readonly retries: readonly OwnRetry[] }
       <ul className="divide-line divide-y">
         {retries.map((r) => (
           <li key={r.id} className="py-1.5">
-            <a href={`#assignment-${r.id}`} className="font-semibold hover:underline">
+            <a href={`#assignment-${r.id}`} className={classes('font-semibold hover:underline', finger)}>
               {r.title}
             </a>{' '}
             <span className="text-muted">

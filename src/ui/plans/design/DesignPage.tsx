@@ -37,6 +37,7 @@ import type { LocalDate } from '@/core/units';
 import type { CourseHead } from '@/core/views/courseHead';
 import type { BandStudent, DesignView } from '@/core/views/design';
 import { Button } from '../../parts/Button';
+import { classes, finger } from '../../parts/classes';
 import { Panel, ViewHead } from '../../parts/Panel';
 import { useAct } from '../../parts/useAct';
 import { useAlive } from '../../parts/useAlive';
@@ -206,7 +207,7 @@ export function DesignPage({
           </span>
         }
       >
-        <Link href={`/c/${code}/plans`} className="text-teal underline">
+        <Link href={`/c/${code}/plans`} className={classes('text-teal underline', finger)}>
           All plans
         </Link>{' '}
         · {handedWords(view)}
@@ -309,24 +310,24 @@ export function DesignPage({
                         {bandWords(band, branch.marks, points)}
                         {students.length > 0 ? ` · ${counted(inside.length, 'student')}` : ''}
                       </h2>
+                      <p className="text-muted text-[13px]">{laneWords(inside, students.length)}</p>
                       {inside.length > 0 ? (
                         <details className="text-[13px]">
-                          <summary className="text-muted cursor-pointer">Who they are</summary>
-                          {listed(inside.map((s) => s.name))}
+                          <summary className="text-muted inline-block min-h-6 cursor-pointer py-1 max-sm:min-h-11">
+                            Who they are
+                          </summary>
+                          <p>{listed(inside.map((s) => s.name))}</p>
                         </details>
                       ) : null}
-                      <p className="text-muted text-[13px]">
-                        {laneWords(inside, students.length)}
-                        {band > 0 ? (
-                          <button
-                            type="button"
-                            className="text-teal ml-2 hover:underline"
-                            onClick={() => setDesign({ ...design, branch: withoutMark(branch, band - 1) })}
-                          >
-                            Remove the mark below
-                          </button>
-                        ) : null}
-                      </p>
+                      {band > 0 ? (
+                        <Button
+                          small
+                          look="quiet"
+                          onClick={() => setDesign({ ...design, branch: withoutMark(branch, band - 1) })}
+                        >
+                          Remove the mark below
+                        </Button>
+                      ) : null}
                     </div>,
                   );
                 })}
