@@ -10,7 +10,7 @@ import type { BriefPageView } from '@/core/views/brief';
 import { Awake } from '../parts/Awake';
 import { Button, buttonClasses, Key } from '../parts/Button';
 import { counted, dayAndTime, minutesText, shortDay, spanText } from '@/core/format';
-import { Accommodation } from './Accommodation';
+import { Accommodations } from './Accommodations';
 import { PlanLine } from './PlanLine';
 import { Panel } from '../parts/Panel';
 import { rememberedList } from '../parts/studentList';
@@ -232,7 +232,7 @@ export function BriefPage({ view, code }: { readonly view: BriefPageView; readon
       {brief.more ? (
         <Panel className="p-5 print:hidden">
           <h2 className="mb-2 font-serif text-lg font-semibold">Accommodations</h2>
-          <Accommodation
+          <Accommodations
             key={JSON.stringify(brief.more.accommodation)}
             code={code}
             start={brief.more.accommodation}

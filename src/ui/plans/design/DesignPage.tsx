@@ -311,23 +311,25 @@ export function DesignPage({
                         {students.length > 0 ? ` · ${counted(inside.length, 'student')}` : ''}
                       </h2>
                       <p className="text-muted text-[13px]">{laneWords(inside, students.length)}</p>
-                      {inside.length > 0 ? (
-                        <details className="text-[13px]">
-                          <summary className="text-muted inline-block min-h-6 cursor-pointer py-1 max-sm:min-h-11">
-                            Who they are
-                          </summary>
-                          <p>{listed(inside.map((s) => s.name))}</p>
-                        </details>
-                      ) : null}
-                      {band > 0 ? (
-                        <Button
-                          small
-                          look="quiet"
-                          onClick={() => setDesign({ ...design, branch: withoutMark(branch, band - 1) })}
-                        >
-                          Remove the mark below
-                        </Button>
-                      ) : null}
+                      <div className="flex flex-wrap items-start gap-x-3">
+                        {inside.length > 0 ? (
+                          <details className="text-[13px]">
+                            <summary className="text-muted inline-block min-h-6 cursor-pointer py-1 max-sm:min-h-11">
+                              Who they are
+                            </summary>
+                            <p>{listed(inside.map((s) => s.name))}</p>
+                          </details>
+                        ) : null}
+                        {band > 0 ? (
+                          <Button
+                            small
+                            look="quiet"
+                            onClick={() => setDesign({ ...design, branch: withoutMark(branch, band - 1) })}
+                          >
+                            Remove the mark below
+                          </Button>
+                        ) : null}
+                      </div>
                     </div>,
                   );
                 })}
