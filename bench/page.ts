@@ -32,6 +32,7 @@ const views: readonly (readonly [who: string, path: string])[] = [
     'compose?student=3&plan=1',
     'messages',
     'plans',
+    'plans/1',
     'import',
     'setup?part=students',
     'rules',
