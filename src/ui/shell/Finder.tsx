@@ -4,8 +4,8 @@ import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { Key } from '../parts/Button';
 import { useKeys } from '../parts/useKeys';
-import { KeyList } from './KeyList';
 
+const KeyList = dynamic(() => import('./KeyList').then((m) => m.KeyList));
 const FinderDialog = dynamic(() => import('./FinderDialog'), { ssr: false });
 
 /** Finds a student, an activity or a command by the starts of words: Ctrl or Cmd with K from anywhere in a course. `?` lists the keys. */
@@ -39,7 +39,7 @@ export function Finder({ code }: { readonly code: string }) {
         </span>
       </button>
       {open ? <FinderDialog code={code} onClose={() => setOpen(false)} /> : null}
-      <KeyList open={keysOpen} onOpenChange={setKeysOpen} />
+      {keysOpen ? <KeyList open onOpenChange={setKeysOpen} /> : null}
     </>
   );
 }
