@@ -19,6 +19,7 @@ import { DocText } from '../parts/DocText';
 import { LevelMark } from '../parts/Level';
 import { Nothing, Panel, ViewHead } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
+import { useUnsavedWarning } from '../parts/useUnsavedWarning';
 import {
   blockLabel,
   blocksOf,
@@ -486,14 +487,4 @@ export function Compose({ view, withPlan, start }: Props) {
       </div>
     </>
   );
-}
-
-/** Lets the browser ask before a page with written text is closed. */
-function useUnsavedWarning(unsaved: boolean): void {
-  useEffect(() => {
-    if (!unsaved) return;
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
-  }, [unsaved]);
 }

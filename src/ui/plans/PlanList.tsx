@@ -8,7 +8,7 @@ import { newDesign } from '@/core/plans/edit';
 import { isOpen, missedOn, nextSteps } from '@/core/plans/plan';
 import { planState } from '@/core/plans/planState';
 import { PLAN_PROGRESS, planProgress, type PlanProgress } from '@/core/plans/progress';
-import type { Instant, LocalDate } from '@/core/units';
+import { DAY_MS, type Instant, type LocalDate } from '@/core/units';
 import type { DesignLine } from '@/core/views/design';
 import type { CoursePlanRow } from '@/core/views/plan';
 import { AssignButton } from '../assign/AssignButton';
@@ -22,6 +22,9 @@ import { useAct } from '../parts/useAct';
 import { useAlive } from '../parts/useAlive';
 
 const PlanSheet = dynamic(() => import('./PlanSheet').then((m) => m.PlanSheet));
+
+/** Plans that are drawn at first, and how many more at a time. */
+const SHOWN = 100;
 
 interface Props {
   readonly code: string;
@@ -38,10 +41,12 @@ interface Props {
 export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props) {
   const [only, setOnly] = useState<PlanProgress | 'all'>('all');
   const [open, setOpen] = useState<number | null>(null);
+  const [most, setMost] = useState(SHOWN);
   const going = new Map(rows.map(({ plan }) => [plan.id, planProgress(plan, at)]));
   const overdue = rows.filter(({ plan }) => planState(plan, today) === 'overdue').length;
   const shown = rows.filter(({ plan }) => only === 'all' || going.get(plan.id) === only);
   const chosen = rows.find(({ plan }) => plan.id === open);
+  const changedLately = rows.filter(({ plan }) => plan.saidAt != null && plan.saidAt > at - DAY_MS).length;
   const count = (p: PlanProgress) => rows.filter(({ plan }) => going.get(plan.id) === p).length;
   return (
     <>
@@ -60,9 +65,12 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
           </span>
         }
       >
-        {PLAN_PROGRESS.filter((p) => count(p) > 0)
-          .map((p) => `${count(p)} ${p}`)
-          .join(', ')}
+        {[
+          PLAN_PROGRESS.filter((p) => count(p) > 0)
+            .map((p) => `${count(p)} ${p}`)
+            .join(', '),
+          ...(changedLately > 0 ? [`${changedLately} changed by themselves since yesterday`] : []),
+        ].join('; ')}
       </ViewHead>
       <Designs code={code} designs={designs} />
       {rows.length > 0 ? (
@@ -102,7 +110,7 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
               { label: 'Next steps' },
             ]}
           >
-            {shown.map(({ plan, name }) => {
+            {shown.slice(0, most).map(({ plan, name }) => {
               const asked = plan.steps.filter((s) => s.doneAt != null || isOpen(s));
               const done = asked.filter((s) => s.doneAt != null).length;
               const next = nextSteps(plan.steps);
@@ -176,6 +184,13 @@ export function PlanList({ code, zone, today, at, rows, designs, quizId }: Props
             })}
           </Table>
         )}
+        {shown.length > most ? (
+          <p className="px-4 py-3">
+            <Button onClick={() => setMost(most + SHOWN)}>
+              Show {Math.min(SHOWN, shown.length - most)} more of {shown.length}
+            </Button>
+          </p>
+        ) : null}
       </Panel>
       {chosen ? (
         <PlanSheet code={code} zone={zone} today={today} row={chosen} onClose={() => setOpen(null)} />

@@ -42,6 +42,7 @@ import { Panel, ViewHead } from '../../parts/Panel';
 import { useAct } from '../../parts/useAct';
 import { useAlive } from '../../parts/useAlive';
 import { useAsk } from '../../parts/useAsk';
+import { useUnsavedWarning } from '../../parts/useUnsavedWarning';
 import { DesignHead } from './DesignHead';
 import { Group } from './Group';
 import { Ruler } from './Ruler';
@@ -95,6 +96,7 @@ export function DesignPage({
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const { branch } = design;
   const changed = JSON.stringify(design) !== JSON.stringify(view.design);
+  useUnsavedWarning(changed);
   const points = view.activities.find((a) => a.id === branch?.quizId)?.points ?? null;
   const sameQuiz =
     branch?.quizId === view.design.branch?.quizId && branch?.attempt === view.design.branch?.attempt;
@@ -167,6 +169,11 @@ export function DesignPage({
             <Button disabled={!alive} onClick={() => setTries(true)}>
               Try a score
             </Button>
+            {changed ? (
+              <Button look="quiet" onClick={() => setDesign(view.design)}>
+                Discard changes
+              </Button>
+            ) : null}
             <Button
               look={changed ? 'main' : 'plain'}
               disabled={!alive || busy || !changed}
