@@ -98,6 +98,7 @@ test('results that are ready are handed out, and a changed score moves one stude
   }).toPass();
   await page.goto('/c/NAV-110/plans');
   await alive(page);
+  await page.getByRole('button', { name: /^Show \d+ more of/ }).click();
   // In the demo one score was changed: their plan says so.
   await expect(page.getByText(/since your score is now 75 %/)).toHaveCount(1);
   await expect(page.getByText(/Not in time for its due date/).first()).toBeVisible();
