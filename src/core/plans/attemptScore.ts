@@ -15,9 +15,15 @@ export interface QuizResult {
   readonly attempts: readonly (number | null)[];
 }
 
+/** Points that are those of one of the attempts, or their average: nobody has changed them since. */
+function areOfAttempts(points: number, known: readonly number[]): boolean {
+  const average = pointsOfAttempts(known, 'average');
+  return known.includes(points) || (average != null && Math.abs(points - average) < 1e-9);
+}
+
 /**
- * The score by which a student gets a band. Excused gets none; missing, not graded or not returned waits. Of one attempt, or
- * none on record, the gradebook's points decide: they may have been changed by hand since.
+ * The score by which a student gets a band. Excused gets none; missing, not graded or not returned waits. Points of the
+ * gradebook that are none of the attempts' were given since, and decide; so they do where one attempt or none is on record.
  *
  * @param most the maximum of the quiz
  */
@@ -28,7 +34,8 @@ export function decidingScore(
 ): DecidingScore {
   if (excused) return 'excused';
   if (!returned || points == null || !most) return 'waits';
-  const known = attempts.filter((p) => p != null).length;
-  const decides = known > 1 ? pointsOfAttempts(attempts, choice)! : points;
+  const known = attempts.filter((p) => p != null);
+  const byAttempts = known.length > 1 && areOfAttempts(points, known);
+  const decides = byAttempts ? pointsOfAttempts(known, choice)! : points;
   return { percent: (100 * decides) / most };
 }

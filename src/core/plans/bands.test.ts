@@ -61,6 +61,12 @@ describe('the score that decides', () => {
     expect(decidingScore({ ...result, attempts: [6] }, 'first', 12)).toEqual({ percent: 75 });
     expect(decidingScore({ ...result, attempts: [] }, 'first', 12)).toEqual({ percent: 75 });
   });
+  it('is that of the gradebook where somebody has changed it since: it is none of the attempts', () => {
+    expect(decidingScore({ ...result, points: 3 }, 'best', 12)).toEqual({ percent: 25 });
+    // The average is of the attempts, where that counts for the grade.
+    const average = (6 + 9 + 8) / 3;
+    expect(decidingScore({ ...result, points: average }, 'first', 12)).toEqual({ percent: 50 });
+  });
   it('is none if excused, and waits if missing, not graded or not returned', () => {
     expect(decidingScore({ ...result, excused: true }, 'best', 12)).toBe('excused');
     expect(decidingScore({ ...result, returned: false }, 'best', 12)).toBe('waits');

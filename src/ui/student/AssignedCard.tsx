@@ -1,4 +1,4 @@
-import { counted, weekdayAndTime } from '@/core/format';
+import { weekdayAndTime } from '@/core/format';
 import type { OwnAssigned, OwnReview } from '@/core/views/student';
 import { Panel } from '../parts/Panel';
 
@@ -17,9 +17,7 @@ export function AssignedCard({
     <Panel className="space-y-3 p-5">
       {assigned.length > 0 ? (
         <section aria-label="Assigned to you">
-          <h3 className="mb-1 font-serif text-lg font-semibold">
-            {counted(assigned.length, 'thing')} assigned to you
-          </h3>
+          <h3 className="mb-1 font-serif text-lg font-semibold">Assigned to you</h3>
           <ul className="divide-line divide-y">
             {assigned.map((a) => (
               <li key={a.id} className="flex flex-wrap justify-between gap-x-4 py-1.5">

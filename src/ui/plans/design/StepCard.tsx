@@ -16,7 +16,7 @@ const KEYS: Readonly<Record<string, StepMove>> = {
 const KIND_WORDS: Readonly<Record<Exclude<DesignStep['kind'], 'activity'>, string>> = {
   practice: 'practice',
   talk: 'talk',
-  text: 'own words',
+  text: 'task',
   lesson: 'lesson',
   attempt: 'another attempt',
 };

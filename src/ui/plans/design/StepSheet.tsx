@@ -17,7 +17,7 @@ const KINDS: Readonly<Record<DesignStepKind, string>> = {
   activity: 'A page, film or assignment',
   practice: 'Practice on an outcome',
   talk: 'A talk',
-  text: 'In your own words',
+  text: 'A task, in your own words',
   lesson: 'A lesson for all who get it',
   attempt: 'Another attempt at the quiz',
 };
