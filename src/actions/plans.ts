@@ -2,7 +2,7 @@
 import * as yup from 'yup';
 import { designForm } from '@/core/forms/design';
 import { accommodationForm, giveForm, removeGivenForm } from '@/core/forms/give';
-import { dayText, idNumber, maybeId } from '@/core/forms/rules';
+import { idNumber, maybeDay, maybeId } from '@/core/forms/rules';
 import { DESIGN_STATES } from '@/core/plans/design';
 import { SECTION_MARKS, type SectionMark } from '@/core/plans/preCheck';
 import { saveAccommodation } from '@/server/act/accommodations';
@@ -54,7 +54,7 @@ export const tryDesignAction = asks(tryInput, (viewer, { code, design, percent, 
   tryDesign(viewer, code, design, { percent, mark: mark ?? null }),
 );
 
-const pinInput = yup.object({ code: courseCode, step: idNumber, on: dayText.nullable().defined() });
+const pinInput = yup.object({ code: courseCode, step: idNumber, on: maybeDay });
 
 /** Keeps a step of somebody's plan on a day, or lets it move again. */
 export const keepStepDayAction = changes(pinInput, (viewer, { code, step, on }) =>

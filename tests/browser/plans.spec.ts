@@ -112,6 +112,8 @@ test('results that are ready are handed out, and a changed score moves one stude
   await expectAccessible(page);
   await sheet.getByRole('button', { name: 'Keep this day' }).first().click();
   await expect(page.getByText(/stays on/).first()).toBeVisible();
+  await sheet.getByRole('button', { name: 'Let it move' }).click();
+  await expect(page.getByText(/may move again/).first()).toBeVisible();
 });
 
 test('six students get the same two assignments with a date: preview, and one undo', async ({ page }) => {

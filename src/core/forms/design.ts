@@ -26,7 +26,7 @@ const rule = part({
   n: yup.number().integer().min(1, 'Any so many of them: at least 1.').max(DESIGN_LIMITS.steps),
 }).test('n', 'Say how many of the steps are enough.', (r) => r.kind !== 'any' || r.n != null);
 
-const step = part({
+const stepParts = part({
   id,
   kind: oneOf(DESIGN_STEP_KINDS),
   activityId: maybeId.defined(),
@@ -41,10 +41,14 @@ const step = part({
     })
     .nullable()
     .defined(),
-}).test({
+});
+
+const step = stepParts.test({
   name: 'whole',
   test(value) {
-    const fault = value == null ? null : stepFault(value as DesignStep);
+    // What is not whole says so itself.
+    if (!stepParts.isValidSync(value, { strict: true })) return true;
+    const fault = stepFault(value as DesignStep);
     return fault == null ? true : this.createError({ message: fault });
   },
 });
@@ -54,7 +58,7 @@ function stepFault({ kind, activityId, outcomeId, title, lesson }: DesignStep): 
   if ((kind === 'activity' || kind === 'attempt') && activityId == null) return 'A step has no activity.';
   if (kind === 'practice') return outcomeId == null ? 'A step of practice has no outcome.' : null;
   if (kind === 'lesson' && lesson == null) return 'A lesson has no time.';
-  return kind !== 'activity' && kind !== 'attempt' && title?.trim() === '' ? 'A step has no title.' : null;
+  return kind !== 'activity' && kind !== 'attempt' && title.trim() === '' ? 'A step has no title.' : null;
 }
 
 const group = {
@@ -86,14 +90,14 @@ const branch = part({
     .required()
     .test(
       'marks',
-      ({ value }) => marksFault((value as number[] | undefined) ?? []) ?? '',
-      (marks) => marksFault(marks) == null,
+      ({ value }) => (Array.isArray(value) ? marksFault(value as number[]) : null) ?? '',
+      (marks) => !Array.isArray(marks) || marksFault(marks) == null,
     ),
   lanes: yup.array(part(group)).required(),
 }).test(
   'lanes',
   'There is one lane more than there are marks.',
-  (b) => b?.lanes == null || b.marks == null || b.lanes.length === b.marks.length + 1,
+  (b) => !Array.isArray(b?.lanes) || !Array.isArray(b.marks) || b.lanes.length === b.marks.length + 1,
 );
 
 const parted = part({
