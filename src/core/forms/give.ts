@@ -3,7 +3,7 @@ import { datesFault, type GivenTarget } from '../plans/given';
 import { idNumber, maybeInstant, part } from './rules';
 
 /** Activities given at once. */
-export const MOST_GIVEN = 30;
+const MOST_GIVEN = 30;
 
 const target = yup
   .mixed<GivenTarget>((v): v is GivenTarget => typeof v === 'string' && /^(all|[ma]?\d{1,9})$/.test(v))

@@ -25,7 +25,7 @@ describe('bands of a score', () => {
   });
   it('refuse marks that leave a band without width, that fall, or that lie outside', () => {
     expect(marksFault([50, 50])).toBe('Two marks at 50 % leave a band of no width between them.');
-    expect(marksFault([80, 50])).toBe('The marks have to rise: 50 % comes after 80 %.');
+    expect(marksFault([80, 50])).toBe('The marks have to rise: 50 % follows 80 %.');
     expect(marksFault([0])).toMatch(/does not/);
     expect(marksFault([100.5])).toMatch(/100 % at most/);
     expect(marksFault([Number.NaN])).toMatch(/does not/);

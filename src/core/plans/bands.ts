@@ -19,7 +19,7 @@ export function marksFault(marks: readonly Percent[]): string | null {
     if (before != null && before === mark)
       return `Two marks at ${oneDigit(mark)} % leave a band of no width between them.`;
     if (before != null && before > mark)
-      return `The marks have to rise: ${oneDigit(mark)} % comes after ${oneDigit(before)} %.`;
+      return `The marks have to rise: ${oneDigit(mark)} % follows ${oneDigit(before)} %.`;
   }
   return null;
 }
@@ -37,7 +37,7 @@ export function bandWords(band: number, marks: readonly Percent[], most: number 
 }
 
 /** Students under whom a band says nothing about what helps. */
-export const LEAST_JUDGED = 5;
+const LEAST_JUDGED = 5;
 
 /** What there is to say of how many are in a band; null for nothing. */
 export function bandNote(students: number, graded: number): string | null {

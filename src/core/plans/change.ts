@@ -13,13 +13,10 @@ export interface PlanChanged {
   readonly why: string;
   readonly wanted: Wanted | null;
   readonly remove: readonly number[];
-  readonly add: readonly NewStep[];
+  readonly add: readonly WantedStep[];
   readonly keep: readonly { readonly id: number; readonly as: WantedStep | null }[];
   readonly done: ReadonlyMap<number, number>;
 }
-
-/** A step that is to come into a plan. */
-export type NewStep = WantedStep & { readonly outcomeId: number | null };
 
 /** A plan of which nothing changes. */
 export const unchanged = (plan: PlanView): PlanChanged => ({
@@ -31,8 +28,6 @@ export const unchanged = (plan: PlanView): PlanChanged => ({
   keep: [],
   done: new Map(),
 });
-
-export const noOutcome = (s: WantedStep): NewStep => ({ ...s, outcomeId: null });
 
 /** What a design asks of a plan that was handed out, and why; null for nothing. */
 export function changeOf(
@@ -51,7 +46,7 @@ export function changeOf(
     why: whyChanged(plan, wanted, score),
     wanted,
     remove,
-    add: add.map(noOutcome),
+    add,
     keep,
   };
 }
@@ -97,7 +92,7 @@ export function missedOrEarly(plan: PlanView, today: LocalDate, dayOf: (at: numb
 }
 
 /** A step that is not stored yet, as it is planned; its id is a number of its own below zero. */
-export function asPlanned(s: NewStep, id: number, setting: PlanSetting): StepView {
+export function asPlanned(s: WantedStep, id: number, setting: PlanSetting): StepView {
   const lessonOn = s.lessonAt == null ? null : localDate(s.lessonAt, setting.term.zone);
   return {
     ...s,
@@ -106,14 +101,13 @@ export function asPlanned(s: NewStep, id: number, setting: PlanSetting): StepVie
     doneAt: null,
     wasOn: null,
     pinned: false,
-    further: s.further === true,
   };
 }
 
 /** A plan as it is once a change is written: in the order of the design, so that a fixed one holds. */
 export function afterChange(
   { plan, wanted, keep, remove, done }: PlanChanged,
-  added: readonly { readonly s: NewStep; readonly id: number }[],
+  added: readonly { readonly s: WantedStep; readonly id: number }[],
   setting: PlanSetting,
 ): PlanView {
   const parts = wanted?.parts ?? plan.parts;

@@ -9,6 +9,7 @@ import {
   moveStep,
   newDesign,
   placeAfter,
+  widestMiddle,
   withMark,
   withoutMark,
   withoutStep,
@@ -65,6 +66,7 @@ describe('a design that is being written', () => {
       [3, 0, 0],
     ]);
     expect(withoutMark(back, 7)).toBe(back);
+    expect([widestMiddle([50, 80]), widestMiddle([]), widestMiddle([10, 30])]).toEqual([25, 50, 65]);
   });
   it('can be kept unfinished, but not switched on; what cannot be is refused in words', () => {
     expect(switchFault(DESIGN)).toBe('The band “50 to under 80 %” has no step.');

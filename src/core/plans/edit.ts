@@ -82,6 +82,14 @@ export function withMark(branch: Branch, mark: Percent, lane: StepGroup): Branch
   };
 }
 
+/** Where a mark goes that is added: into the middle of the widest band, in whole per cent. */
+export function widestMiddle(marks: readonly Percent[]): Percent {
+  const edges = [0, ...marks, 100];
+  const gaps = edges.slice(1).map((to, i) => ({ to, from: edges[i]! }));
+  const widest = gaps.reduce((a, b) => (b.to - b.from > a.to - a.from ? b : a));
+  return Math.round((widest.from + widest.to) / 2);
+}
+
 /** A branch without a mark, by number: the steps above it come into the band below it. */
 export function withoutMark(branch: Branch, index: number): Branch {
   const [below, above] = [branch.lanes[index], branch.lanes[index + 1]];

@@ -8,8 +8,8 @@ import type { SectionMark } from './preCheck';
 /** A step that a student is to have. */
 export interface WantedStep {
   readonly part: string;
-  /** Its name in the design, or what stands in for it. */
-  readonly designStep: string;
+  /** Its name in the design, or what stands in for it; null for a review, which no design names. */
+  readonly designStep: string | null;
   readonly activityId: number | null;
   readonly title: string;
   readonly minutes: Minutes;
@@ -17,8 +17,10 @@ export interface WantedStep {
   readonly set: StepSet;
   readonly lessonAt: Instant | null;
   readonly place: string | null;
+  /** The outcome that a review is of. */
+  readonly outcomeId: number | null;
   /** It is done by a further attempt, not by the one that was there. */
-  readonly further?: boolean;
+  readonly further: boolean;
 }
 
 export interface Wanted {
@@ -108,6 +110,8 @@ function wantedSteps(step: DesignStep, part: string, facts: HandOutFacts): Wante
     set: step.set,
     lessonAt: step.lesson?.at ?? null,
     place: step.lesson?.place ?? null,
+    outcomeId: null,
+    further: false,
   };
   const activity = step.activityId == null ? null : facts.activity(step.activityId);
   switch (step.kind) {
@@ -171,9 +175,7 @@ export function wantedAgain(
 type NamedStep = Pick<StepView, 'designStep' | 'activityId' | 'title' | 'minutes'>;
 
 /** A step as it is stored. */
-export type StoredStep = Pick<StepView, 'id' | 'activityId' | 'doneAt' | 'begun' | 'part'> & {
-  readonly designStep: string | null;
-};
+export type StoredStep = Pick<StepView, 'id' | 'activityId' | 'doneAt' | 'begun' | 'part' | 'designStep'>;
 
 export interface Merged {
   /** Steps that stay, with what they are of now; in the order of the design, what is of no part of it first. */

@@ -45,9 +45,7 @@ export function misfitWords(
       ? [`Not in time for ${tooLate.length === 1 ? 'its' : 'their'} due date: ${listed(tooLate)}.`]
       : []),
     ...(afterTerm.length > 0
-      ? [
-          `${counted(afterTerm.length, 'step')} ${afterTerm.length === 1 ? 'comes' : 'come'} after the term has ended.`,
-        ]
+      ? [`${counted(afterTerm.length, 'step')} ${afterTerm.length === 1 ? 'lies' : 'lie'} outside the term.`]
       : []),
   ];
   return words.join(' ');

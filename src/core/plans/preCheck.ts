@@ -3,8 +3,8 @@ export const SECTION_MARKS = ['known', 'to skim', 'to study'] as const;
 export type SectionMark = (typeof SECTION_MARKS)[number];
 
 /** Shares of a pre-check from which a section is known, or to skim (common practice). */
-export const KNOWN_FROM = 0.8;
-export const SKIM_FROM = 0.5;
+const KNOWN_FROM = 0.8;
+const SKIM_FROM = 0.5;
 
 /**
  * How a student stands to a section by their first answers to the items of a pre-check that ask for it: known from 80 %, to

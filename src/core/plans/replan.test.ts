@@ -4,7 +4,7 @@ import { planPart, planStep } from '../../../tests/support/plans';
 import { addDays, weekday } from '../calendar/zone';
 import type { PlanPart, StepView } from './plan';
 import { replanWords } from './planWords';
-import { replan, type PlanSetting } from './replan';
+import { busyOf, replan, type BusyDay, type PlanSetting } from './replan';
 import { REVIEW_PART } from './reviews';
 
 const FROM = '2026-11-25';
@@ -65,13 +65,33 @@ describe('a plan that is made anew', () => {
       4: '2026-11-27',
     });
   });
-  it('counts what was done today, leaves breaks free, and says what comes after the term', () => {
+  it('counts what was done today, leaves breaks free, and says what lies outside the term', () => {
     const steps = [planStep({ id: 1, doneAt: 5 }), planStep({ id: 2 })];
     expect(days(steps, { doneOn: () => FROM }).on.get(2)).toBe('2026-11-26');
     const breaks = [{ name: 'Reading days', from: FROM, to: '2027-01-10' }];
     const late = days(steps, { term: { ...TERM, breaks } });
     expect([late.on.get(2), late.afterTerm]).toEqual(['2027-01-11', [2]]);
-    expect(replanWords(steps, late, 'a day was missed')).toContain('1 step comes after the term has ended.');
+    expect(replanWords(steps, late, 'a day was missed')).toContain('1 step lies outside the term.');
+  });
+  it('shares the minutes of a day with the other plans of the student, made one after the other', () => {
+    const steps = [planStep({ id: 1 }), planStep({ id: 2, doneAt: 1 }), planStep({ id: 3, optional: true })];
+    expect(busyOf([{ steps }])).toEqual([{ on: FROM, minutes: 20 }]);
+    expect(days([planStep({ id: 9 })], { busy: busyOf([{ steps }]) }).on.get(9)).toBe('2026-11-26');
+    const minutes = fc.array(fc.integer({ min: 5, max: 30 }), { maxLength: 8 });
+    fc.assert(
+      fc.property(fc.array(minutes, { maxLength: 4 }), (plans) => {
+        const busy: BusyDay[] = [];
+        for (const list of plans) {
+          const own = list.map((m, i) => planStep({ id: i + 1, minutes: m }));
+          const { on } = days(own, { busy });
+          busy.push(...own.map((s) => ({ on: on.get(s.id)!, minutes: s.minutes })));
+        }
+        for (const day of new Set(busy.map((b) => b.on)))
+          expect(busy.filter((b) => b.on === day).reduce((sum, b) => sum + b.minutes, 0)).toBeLessThanOrEqual(
+            30,
+          );
+      }),
+    );
   });
   it('keeps an order that is fixed, and puts nothing before what its outcomes rest on', () => {
     const parts = [planPart({ order: 'fixed' })];

@@ -29,6 +29,17 @@ export type PlannedStep = Pick<
   'id' | 'minutes' | 'doneAt' | 'activityId' | 'on' | 'part' | 'pinned' | 'lessonAt' | 'optional'
 >;
 
+/** Minutes that are asked for on a day. */
+export interface BusyDay {
+  readonly on: LocalDate;
+  readonly minutes: Minutes;
+}
+
+/** What the open steps of plans ask for. */
+export const busyOf = (
+  plans: readonly { readonly steps: readonly Pick<StepView, 'on' | 'minutes' | 'doneAt' | 'optional'>[] }[],
+): BusyDay[] => plans.flatMap((p) => p.steps.filter(isOpen).map(({ on, minutes }) => ({ on, minutes })));
+
 /** What a plan has to fit. */
 export interface PlanSetting {
   /** The first day on which a step may fall. */
@@ -43,6 +54,8 @@ export interface PlanSetting {
   readonly isAssignment?: (activityId: number) => boolean;
   /** Whether what one activity is about rests on what another is about. */
   readonly restsOn?: (activityId: number, other: number) => boolean;
+  /** What other plans of the student ask for: together they keep to the minutes of a day. */
+  readonly busy?: readonly BusyDay[];
   /** The local day on which a step was done. */
   readonly doneOn?: (step: Pick<StepView, 'doneAt'>) => LocalDate | null;
 }
@@ -102,7 +115,7 @@ export function replan(
       daysOff: Array.from({ length: AHEAD_DAYS }, (_, i) => addDays(from, i)).filter((d) =>
         isOff(d, setting),
       ),
-      steps: [...toPlace(after), ...doneToday(steps, setting)],
+      steps: [...toPlace(after), ...reserved(steps, setting)],
     });
   const order = fixedOrder(parts, placed);
   const first = place(withPrerequisites(order, placed, setting));
@@ -143,17 +156,17 @@ function reviewDays(placed: readonly PlannedStep[], setting: PlanSetting): Map<n
   return days;
 }
 
-/** What was done on the first day takes of its minutes. */
-function doneToday(steps: readonly PlannedStep[], setting: PlanSetting): PlanStep[] {
-  const { from, doneOn } = setting;
-  if (isOff(from, setting)) return [];
-  return steps
-    .filter((s) => s.doneAt != null && doneOn?.(s) === from)
-    .map((s) => ({
-      id: `done ${s.id}`,
-      minutes: s.minutes,
+/** What takes of the minutes of days: what was done on the first, and what other plans ask for. */
+function reserved(steps: readonly PlannedStep[], setting: PlanSetting): PlanStep[] {
+  const { from, doneOn, busy = [] } = setting;
+  const done = steps.filter((s) => s.doneAt != null && doneOn?.(s) === from);
+  return [...done.map(({ minutes }) => ({ on: from, minutes })), ...busy]
+    .filter((b) => b.on >= from && !isOff(b.on, setting))
+    .map((b, i) => ({
+      id: `reserved ${i}`,
+      minutes: b.minutes,
       after: [],
-      pinned: from,
+      pinned: b.on,
       due: null,
       priority: 0,
     }));

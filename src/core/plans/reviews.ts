@@ -5,7 +5,7 @@ import { recallOf, REVIEW_UNDER, type Recalled } from './recall';
 /** The part of a plan in which reviews stand. */
 export const REVIEW_PART = 'review';
 /** Of a day so much is review at most. */
-export const REVIEW_SHARE = 1 / 3;
+const REVIEW_SHARE = 1 / 3;
 /** A review of an outcome takes so long, if the day has room for it (common practice). */
 const REVIEW_MINUTES: Minutes = 10;
 /** Reviews in a plan at a time: what else is due comes when one of these is done. */

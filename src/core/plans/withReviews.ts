@@ -1,10 +1,15 @@
 import { counted } from '../format';
-import type { NewStep, PlanChanged } from './change';
+import type { PlanChanged } from './change';
+import type { WantedStep } from './handOut';
 import { isOpen } from './plan';
 import type { Instant } from '../units';
 import { lastAskedWords, MOST_REVIEWS, REVIEW_PART, reviewMinutes, type OutcomeRecall } from './reviews';
 
-/** A plan with the reviews that are due in it, and those done that were answered since. */
+/**
+ * A plan with the reviews that are due in it, and those done that were answered since.
+ *
+ * @param minutesPerDay of the student; 0 to let none come
+ */
 export function withReviews(
   change: PlanChanged,
   recalls: readonly OutcomeRecall[],
@@ -44,9 +49,9 @@ export function withReviews(
   };
 }
 
-const reviewStep = (recall: OutcomeRecall, title: string, minutes: number, asOf: Instant): NewStep => ({
+const reviewStep = (recall: OutcomeRecall, title: string, minutes: number, asOf: Instant): WantedStep => ({
   part: REVIEW_PART,
-  designStep: '',
+  designStep: null,
   activityId: null,
   outcomeId: recall.outcome,
   title: `Review: ${title}`,
@@ -55,4 +60,5 @@ const reviewStep = (recall: OutcomeRecall, title: string, minutes: number, asOf:
   set: 'a',
   lessonAt: null,
   place: null,
+  further: false,
 });

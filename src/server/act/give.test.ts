@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
 import type { GiveForm } from '@/core/forms/give';
-import { activities, courses, enrolments, assignedActivities, scores, sections } from '@/data/schema';
+import { activities, assignedActivities, courses, enrolments, givenBatches, scores, sections } from '@/data/schema';
 import { gradebookView } from '../look/gradebook';
 import { studentHome } from '../look/student';
 import { workView } from '../look/work';
@@ -10,6 +10,7 @@ import { evaluateNow } from '../derive/evaluation';
 import { bringPlans } from '../plans/bring';
 import { snapshotOf } from '../snapshot/snapshot';
 import { saveAccommodation } from './accommodations';
+import { undoBatch } from './gradeChange';
 import { giveChoices, giveTo, previewGive, removeGiven, undoGiven } from './give';
 
 const small = withSmallCourse();
@@ -99,6 +100,16 @@ describe('assigning to some', () => {
     await undoGiven(me(), 'NAV', batch);
     expect((await cell('s1'))!.extraAttempts).toBe(0);
     expect(await missing('s2')).toContain('w2');
+  });
+
+  it('can be undone after the attempts that went with it were undone in the gradebook', async () => {
+    const asked = await form(['w2'], ['s1', 's2'], { again: true });
+    const { batch } = await giveTo(me(), 'NAV', asked);
+    const [row] = await orm().select().from(givenBatches).where(eq(givenBatches.id, batch));
+    await undoBatch(me(), 'NAV', row!.gradeBatch!);
+    expect(await undoGiven(me(), 'NAV', batch)).toBe(2);
+    expect(await orm().select().from(assignedActivities)).toHaveLength(0);
+    await expect(undoBatch(me(), 'NAV', row!.gradeBatch!)).rejects.toThrow('change to undo');
   });
 
   it('leaves nobody behind on what is not theirs', async () => {

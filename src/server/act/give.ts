@@ -264,6 +264,7 @@ export async function undoGiven(viewer: Viewer, code: string, batch: number): Pr
     );
     await writeGiven(tx, still, 'before');
     await setForSome(tx, row.narrowed, false);
+    // The attempts may have been taken back in the gradebook by now.
     if (row.gradeBatch) await undoIn(tx, course, row.gradeBatch);
     await tx.orm.update(givenBatches).set({ undoneAt: nowDate() }).where(eq(givenBatches.id, batch));
     const students = row.narrowed.length > 0 ? everybody : still.map((c) => c.enrolmentId);

@@ -106,6 +106,7 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
   const undone = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
     const still = await undoIn(tx, course, batch);
+    if (still == null) throw notFound('change to undo');
     if (still.length === 0)
       throw new UseCaseError('conflict', 'Somebody has changed this since; nothing was undone.');
     await outdate(tx, course, still);
@@ -115,15 +116,22 @@ export async function undoBatch(viewer: Viewer, code: string, batch: string): Pr
   return undone;
 }
 
-/** The same in a transaction that holds the course, and leaves it to the caller to outdate the cells that it returns. */
-export async function undoIn(tx: Access, course: CourseRow, batch: string): Promise<readonly CellRef[]> {
+/**
+ * The same in a transaction that holds the course, and leaves it to the caller to outdate the cells that it returns; null
+ * if the batch is undone already.
+ */
+export async function undoIn(
+  tx: Access,
+  course: CourseRow,
+  batch: string,
+): Promise<readonly CellRef[] | null> {
   const rows = await tx.orm
     .select()
     .from(scoreChanges)
     .where(
       and(eq(scoreChanges.batch, batch), eq(scoreChanges.courseId, course.id), isNull(scoreChanges.undoneAt)),
     );
-  if (rows.length === 0) throw notFound('change to undo');
+  if (rows.length === 0) return null;
   if (rows.some((r) => r.action === 'key'))
     throw invalid('These grades follow the key of an item; undo the change of the key instead.');
   if (rows.some((r) => r.action === 'attempts'))

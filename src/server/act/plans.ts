@@ -24,6 +24,7 @@ import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { pacesOf } from '../snapshot/studyTimes';
 import { tickedPlans } from '../snapshot/tickedPlans';
 import { missedOrEarly } from '@/core/plans/change';
+import { busyOf } from '@/core/plans/replan';
 import { anew, storeAnew } from '../plans/anew';
 import { planSettings } from '../plans/setting';
 
@@ -169,12 +170,13 @@ export async function tickStep(viewer: Viewer, stepId: number, done: boolean): P
     .set({ doneAt: done ? nowDate() : null })
     .where(eq(planSteps.id, stepId));
   const snapshot = await snapshotOf(own.course);
-  const plan = (await tickedPlans(snapshot, [own.student])).find((p) => p.id === own.planId);
+  const all = await tickedPlans(snapshot, [own.student]);
+  const plan = all.find((p) => p.id === own.planId);
   const today = localDate(now(), own.course.zone);
   const why = plan && done ? missedOrEarly(plan, today, (at) => localDate(at, own.course.zone)) : '';
   if (!plan || !why) return;
   const setting = (await planSettings(db, snapshot, [own.student]))(own.student, today);
-  const made = anew(plan, setting, why);
+  const made = anew(plan, { ...setting, busy: busyOf(all.filter((p) => p !== plan)) }, why);
   if (made.ok) await db.transaction((tx) => storeAnew(tx, [made.value]));
 }
 

@@ -1,7 +1,7 @@
 import { and, eq, isNull, ne } from 'drizzle-orm';
 import { addDays, localDate } from '@/core/calendar/zone';
 import type { StudyTimesForm } from '@/core/forms/studyTimes';
-import type { StudyTimes } from '@/core/plans/replan';
+import type { BusyDay, StudyTimes } from '@/core/plans/replan';
 import { isOpen, type PlanView } from '@/core/plans/plan';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
@@ -11,7 +11,7 @@ import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
-import { anew, storeAnew, type PlannedAnew } from '../plans/anew';
+import { anew, busyAfter, storeAnew, type PlannedAnew } from '../plans/anew';
 import { planSettings } from '../plans/setting';
 import { tickedPlans } from '../snapshot/tickedPlans';
 
@@ -35,7 +35,7 @@ async function ownPlace(viewer: Viewer, code: string) {
   return { db, ...found };
 }
 
-/** Plans of a student made anew from a day on; refused where no order can be kept. */
+/** Plans of a student made anew from a day on, one after the other, so that they share its minutes; refused where no order can be kept. */
 async function plansAnew(
   access: Access,
   snapshot: Snapshot,
@@ -48,9 +48,11 @@ async function plansAnew(
 ): Promise<PlannedAnew[]> {
   const list = await openPlans(snapshot, enrolmentId);
   const settings = await planSettings(access, snapshot, [enrolmentId]);
+  const busy: BusyDay[] = [];
   return list.map((plan) => {
-    const found = anew(plan, settings(enrolmentId, from, times), why);
+    const found = anew(plan, { ...settings(enrolmentId, from, times), busy }, why);
     if (!found.ok) throw invalid(`The plan cannot be made anew: ${found.reason}.`);
+    busy.push(...busyAfter(plan, found.value));
     return found.value;
   });
 }

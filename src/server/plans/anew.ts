@@ -1,8 +1,7 @@
 import { missedOn, type PlanView } from '@/core/plans/plan';
-import { replan, type PlanSetting } from '@/core/plans/replan';
+import { busyOf, replan, type BusyDay, type PlanSetting } from '@/core/plans/replan';
 import { replanWords, type PlanChange } from '@/core/plans/planWords';
-import type { Result } from '@/core/result';
-import { ok } from '@/core/result';
+import { ok, type Result } from '@/core/result';
 import { moveSteps, sayOfPlans, type PlanSaying, type StepPlace } from '@/data/write/planSteps';
 import type { Access } from '@/data/database';
 import { nowDate } from '../base/clock';
@@ -39,6 +38,12 @@ export function anew(
     ],
     saying: { id: plan.id, said },
   });
+}
+
+/** What a plan asks for on its days once it is made anew. */
+export function busyAfter(plan: PlanView, { places }: PlannedAnew): BusyDay[] {
+  const onOf = new Map(places.map((p) => [p.id, p.on]));
+  return busyOf([{ steps: plan.steps.map((s) => ({ ...s, on: onOf.get(s.id) ?? s.on })) }]);
 }
 
 /** Writes plans that were made anew, in a transaction. */

@@ -2,7 +2,8 @@ import { localDate } from '@/core/calendar/zone';
 import { groupBy } from '@/core/groupBy';
 import { changeOf, missedOrEarly, unchanged, type PlanChanged } from '@/core/plans/change';
 import { wantedAgain, wantedFrom } from '@/core/plans/handOut';
-import type { PlanView } from '@/core/plans/plan';
+import { isOpen, type PlanView } from '@/core/plans/plan';
+import { busyOf } from '@/core/plans/replan';
 import { outcomeRecalls, type OutcomeRecall } from '@/core/plans/reviews';
 import { withReviews } from '@/core/plans/withReviews';
 import type { Access, Database } from '@/data/database';
@@ -15,10 +16,10 @@ import { now } from '../base/clock';
 import { unwatched, type Progress } from '../jobs/progress';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { tickedPlans } from '../snapshot/tickedPlans';
-import { handOutFacts, planDays } from './facts';
+import { handOutFacts } from './facts';
 import { inheritGiven } from './inherit';
 import { planSettings } from './setting';
-import { storeChanges, storeNew, type NewPlan } from './store';
+import { storeChanges, storeNew, type NewPlan, type Placing } from './store';
 
 /**
  * Brings the plans of a course up to date: hands out what designs give, changes the band of whose score has changed, and
@@ -90,10 +91,16 @@ async function findChanges(
     }
   }
   const settings = await planSettings(db, snapshot, students);
-  const { today } = await planDays(snapshot);
   const { term, outcomes } = await snapshot.model();
+  const today = localDate(now(), term.zone);
   const reviews = await reviewsDue(db, known, fresh);
   const titles = new Map(outcomes.map((o) => [o.id, o.title]));
+  const latest = new Map(
+    [...known].map(([student, own]) => [
+      student,
+      own.find((p) => p.designId != null && p.steps.some(isOpen))?.id,
+    ]),
+  );
   for (const plan of [...known.values()].flat()) {
     const moved = missedOrEarly(plan, today, (at) => localDate(at, term.zone));
     const before = changes.get(plan.id) ?? { ...unchanged(plan), why: moved };
@@ -102,15 +109,21 @@ async function findChanges(
       before,
       reviews.get(plan.enrolmentId) ?? [],
       titles,
-      setting.times.minutesPerDay,
+      // A third of a day is one review: those of a student come into one plan, the latest.
+      latest.get(plan.enrolmentId) === plan.id ? setting.times.minutesPerDay : 0,
       now(),
     );
     if (next.why) changes.set(plan.id, next);
     else changes.delete(plan.id);
   }
+  const stay = (own: readonly PlanView[]) => own.filter((p) => !changes.has(p.id));
+  const placing: Placing = {
+    settingOf: (student) => settings(student, today),
+    busy: new Map([...known].map(([student, own]) => [student, busyOf(stay(own))])),
+  };
   return async (tx) => {
-    await storeNew(tx, fresh, (student) => settings(student, today));
-    await storeChanges(tx, [...changes.values()], (student) => settings(student, today));
+    await storeChanges(tx, [...changes.values()], placing);
+    await storeNew(tx, fresh, placing);
   };
 }
 

@@ -1,7 +1,7 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { switchFault } from '@/core/forms/design';
 import { addDays, localDate } from '@/core/calendar/zone';
-import { asPlanned, noOutcome } from '@/core/plans/change';
+import { asPlanned } from '@/core/plans/change';
 import { withExpected } from '@/core/plans/expected';
 import { wantedFrom } from '@/core/plans/handOut';
 import type { DesignState, PlanDesign } from '@/core/plans/design';
@@ -174,7 +174,7 @@ export async function tryDesign(
   const setting = settings(nobody, from, { minutesPerDay: TRIED_MINUTES, weekdaysOff: [] });
   const steps = withExpected(
     wanted.parts,
-    wanted.steps.map((s, i) => asPlanned(noOutcome(s), i + 1, setting)),
+    wanted.steps.map((s, i) => asPlanned(s, i + 1, setting)),
   );
   const found = replan(wanted.parts, steps, setting);
   if (!found.ok) throw invalid(found.reason);

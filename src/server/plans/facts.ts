@@ -1,4 +1,3 @@
-import { addDays, localDate } from '@/core/calendar/zone';
 import { isResource } from '@/core/course/kinds';
 import { secondsByActivity } from '@/core/activity/workDays';
 import { isClosed, isReturned, isSubmitted } from '@/core/gradebook/status';
@@ -129,11 +128,4 @@ export async function studyMaterial(snapshot: Snapshot) {
       return [...new Set(found)].slice(0, GO_OVER).map((r) => stepOf.get(r.id)!);
     },
   };
-}
-
-/** Today in a course, and the day after. */
-export async function planDays(snapshot: Snapshot) {
-  const { term } = await snapshot.model();
-  const today = localDate(now(), term.zone);
-  return { today, tomorrow: addDays(today, 1) };
 }

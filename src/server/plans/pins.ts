@@ -1,16 +1,17 @@
 import { and, eq } from 'drizzle-orm';
 import { isBreak } from '@/core/calendar/term';
-import { weekday } from '@/core/calendar/zone';
+import { localDate, weekday } from '@/core/calendar/zone';
 import { weekdayDay } from '@/core/format';
+import { busyOf } from '@/core/plans/replan';
 import type { LocalDate } from '@/core/units';
 import { enrolments, plans, planSteps } from '@/data/schema';
 import { requireCourse, type Viewer } from '../access/viewer';
+import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { snapshotOf } from '../snapshot/snapshot';
 import { tickedPlans } from '../snapshot/tickedPlans';
 import { anew, storeAnew } from './anew';
-import { planDays } from './facts';
 import { planSettings } from './setting';
 
 /**
@@ -33,16 +34,17 @@ export async function keepStepDay(
     .where(and(eq(planSteps.id, stepId), eq(enrolments.courseId, course.id)));
   if (!row) throw notFound('step in the plans of this course');
   const snapshot = await snapshotOf(course);
-  const { today } = await planDays(snapshot);
+  const today = localDate(now(), course.zone);
   const setting = (await planSettings(db, snapshot, [row.student]))(row.student, today);
   if (on != null && on < today) throw invalid(`${weekdayDay(on)} is over; choose a day from today on.`);
   if (on != null && (setting.times.weekdaysOff.includes(weekday(on)) || isBreak(setting.term, on)))
     throw invalid(`${weekdayDay(on)} is a day off for this student; choose another.`);
-  const plan = (await tickedPlans(snapshot, [row.student])).find((p) => p.id === row.planId);
+  const own = await tickedPlans(snapshot, [row.student]);
+  const plan = own.find((p) => p.id === row.planId);
   if (!plan) throw notFound('step in the plans of this course');
   const steps = plan.steps.map((s) => (s.id === stepId ? { ...s, pinned: on != null, on: on ?? s.on } : s));
   const why = on == null ? `“${row.title}” may move again` : `“${row.title}” stays on ${weekdayDay(on)}`;
-  const made = anew({ ...plan, steps }, setting, why);
+  const made = anew({ ...plan, steps }, { ...setting, busy: busyOf(own.filter((p) => p !== plan)) }, why);
   if (!made.ok) throw invalid(`The plan cannot be made so: ${made.reason}.`);
   await db.transaction(async (tx) => {
     await tx.orm

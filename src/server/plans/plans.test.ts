@@ -3,13 +3,14 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import type { PlanDesign } from '@/core/plans/design';
 import { designStep, lane } from '../../../tests/support/plans';
+import { groupBy } from '@/core/groupBy';
 import { isOpen } from '@/core/plans/plan';
 import { REVIEW_PART } from '@/core/plans/reviews';
 import { importFiles } from '../intake/intake';
 import { activities, courses, planCourses, planDesigns, plans, planSteps, scores } from '@/data/schema';
 import { excuse, grade } from '../act/grade';
 import { tickStep } from '../act/plans';
-import { saveStudyTimes } from '../act/studyTimes';
+import { notToday, saveStudyTimes } from '../act/studyTimes';
 import { studentHome } from '../look/student';
 import { workOff } from '../work';
 import { bringPlans } from './bring';
@@ -331,6 +332,27 @@ describe('a plan that keeps itself up to date', () => {
     await orm().update(planCourses).set({ on: null });
     await bringPlans(db(), courseId);
     expect((await reviews()).map((s) => s.done != null)).toEqual([true]);
+  });
+
+  it('shares the minutes of a day between the plans of a student, and names a review in one of them', async () => {
+    const { viewer } = await small.course.student('s4');
+    await saveStudyTimes(viewer, 'NAV', { minutesPerDay: 40, weekdaysOff: [] });
+    const first = await switchedOn();
+    const second = await switchedOn();
+    const both = async () => [...(await stepsOf(first, 's4')), ...(await stepsOf(second, 's4'))];
+    const minutesOn = async () => {
+      const plan = (await studentHome(viewer)).courses[0]!.plans.flatMap((p) => p.steps.filter(isOpen));
+      return [...groupBy(plan, (s) => s.on)].map(([, list]) => list.reduce((sum, s) => sum + s.minutes, 0));
+    };
+    expect(await both()).not.toHaveLength(0);
+    for (const sum of await minutesOn()) expect(sum).toBeLessThanOrEqual(40);
+    clock(3);
+    await bringPlans(db(), small.course.courseId);
+    for (const sum of await minutesOn()) expect(sum).toBeLessThanOrEqual(40);
+    await notToday(viewer, 'NAV');
+    for (const sum of await minutesOn()) expect(sum).toBeLessThanOrEqual(40);
+    const reviews = (await both()).filter((s) => s.title.startsWith('Review: ')).map((s) => s.title);
+    expect(new Set(reviews).size).toBe(reviews.length);
   });
 
   it('keeps a lesson on its day, with its place', async () => {

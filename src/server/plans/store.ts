@@ -1,11 +1,11 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { groupBy } from '@/core/groupBy';
-import { afterChange, asPlanned, noOutcome, type NewStep, type PlanChanged } from '@/core/plans/change';
+import { afterChange, asPlanned, type PlanChanged } from '@/core/plans/change';
 import { withExpected } from '@/core/plans/expected';
 import type { Wanted, WantedStep } from '@/core/plans/handOut';
 import type { StepView } from '@/core/plans/plan';
 import { misfitWords } from '@/core/plans/planWords';
-import { replan, type PlanSetting } from '@/core/plans/replan';
+import { busyOf, replan, type BusyDay, type PlanSetting } from '@/core/plans/replan';
 import type { LocalDate } from '@/core/units';
 import type { Access } from '@/data/database';
 import { idsIn } from '@/data/queries/idsIn';
@@ -13,7 +13,7 @@ import type { DesignRow } from '@/data/queries/plans';
 import { plans, planSteps } from '@/data/schema';
 import { insertMany } from '@/data/write/bulk';
 import { nowDate } from '../base/clock';
-import { anew, storeAnew, type PlannedAnew } from './anew';
+import { anew, busyAfter, storeAnew, type PlannedAnew } from './anew';
 
 /** A plan that is to be handed out for the first time. */
 export interface NewPlan {
@@ -23,7 +23,7 @@ export interface NewPlan {
 }
 
 /** A step as it is to be stored. */
-const rowOf = (planId: number, s: NewStep, on: LocalDate, position: number) => ({
+const rowOf = (planId: number, s: WantedStep, on: LocalDate, position: number) => ({
   planId,
   position,
   on,
@@ -32,20 +32,32 @@ const rowOf = (planId: number, s: NewStep, on: LocalDate, position: number) => (
   minutes: s.minutes,
   why: s.why,
   part: s.part,
-  designStep: s.designStep === '' ? null : s.designStep,
+  designStep: s.designStep,
   set: s.set,
   lessonAt: s.lessonAt == null ? null : new Date(s.lessonAt),
   place: s.place,
   outcomeId: s.outcomeId,
-  further: s.further === true,
+  further: s.further,
 });
 
-type SettingOf = (student: number) => PlanSetting;
+/** What the plans of each student have to fit, beside what those that were placed already ask for. */
+export interface Placing {
+  readonly settingOf: (student: number) => PlanSetting;
+  readonly busy: Map<number, BusyDay[]>;
+}
+
+const settingIn = ({ settingOf, busy }: Placing, student: number): PlanSetting => ({
+  ...settingOf(student),
+  busy: busy.get(student) ?? [],
+});
+
+const take = ({ busy }: Placing, student: number, days: readonly BusyDay[]): void =>
+  void busy.set(student, [...(busy.get(student) ?? []), ...days]);
 
 /** A new plan with its steps in their order, each on its day, and what of it does not fit. */
-function placed({ student, wanted }: NewPlan, settingOf: SettingOf) {
-  const setting = settingOf(student);
-  const steps = wanted.steps.map(noOutcome);
+function placed({ student, wanted }: NewPlan, placing: Placing) {
+  const setting = settingIn(placing, student);
+  const { steps } = wanted;
   const planned = withExpected(
     wanted.parts,
     steps.map((s, i) => asPlanned(s, -1 - i, setting)),
@@ -53,19 +65,21 @@ function placed({ student, wanted }: NewPlan, settingOf: SettingOf) {
   const found = replan(wanted.parts, planned, setting);
   // Where no order can be kept, everything has the first day, and the student sees all of it.
   const order = found.ok ? found.value.order : planned.map((s) => s.id);
+  const onOf = (id: number): LocalDate => (found.ok ? found.value.on.get(id) : undefined) ?? setting.from;
+  take(placing, student, busyOf([{ steps: planned.map((s) => ({ ...s, on: onOf(s.id) })) }]));
   return {
     said: (found.ok && misfitWords(planned, found.value)) || null,
     rows: order.map((id) => ({
       step: steps[-1 - id]!,
-      on: (found.ok ? found.value.on.get(id) : undefined) ?? setting.from,
+      on: onOf(id),
     })),
   };
 }
 
 /** Hands plans out. Who has one of the design already gets no second. */
-export async function storeNew(tx: Access, list: readonly NewPlan[], settingOf: SettingOf): Promise<void> {
+export async function storeNew(tx: Access, list: readonly NewPlan[], placing: Placing): Promise<void> {
   if (list.length === 0) return;
-  const all = list.map((plan) => ({ plan, ...placed(plan, settingOf) }));
+  const all = list.map((plan) => ({ plan, ...placed(plan, placing) }));
   const made = await tx.orm
     .insert(plans)
     .values(
@@ -94,7 +108,7 @@ export async function storeNew(tx: Access, list: readonly NewPlan[], settingOf: 
 export async function storeChanges(
   tx: Access,
   list: readonly PlanChanged[],
-  settingOf: SettingOf,
+  placing: Placing,
 ): Promise<void> {
   if (list.length === 0) return;
   const { orm } = tx;
@@ -126,7 +140,7 @@ export async function storeChanges(
   const rows = await insertMany(
     tx,
     planSteps,
-    added.map(({ c, s }, i) => rowOf(c.plan.id, s, settingOf(c.plan.enrolmentId).from, 1000 + i)),
+    added.map(({ c, s }, i) => rowOf(c.plan.id, s, placing.settingOf(c.plan.enrolmentId).from, 1000 + i)),
     { returning: [planSteps.id] },
   );
   const idsOf = groupBy(
@@ -135,13 +149,15 @@ export async function storeChanges(
   );
   const made: PlannedAnew[] = [];
   for (const change of list) {
-    const setting = settingOf(change.plan.enrolmentId);
+    const setting = settingIn(placing, change.plan.enrolmentId);
     const plan = afterChange(change, idsOf.get(change.plan.id) ?? [], setting);
     const found = anew(plan, setting, change.why, {
       added: change.add.length,
       removed: change.remove.length,
     });
-    if (found.ok) made.push(found.value);
+    if (!found.ok) continue;
+    made.push(found.value);
+    take(placing, plan.enrolmentId, busyAfter(plan, found.value));
   }
   await storeAnew(tx, made);
 }

@@ -22,7 +22,7 @@ import { ownerOf } from '../access/owner';
 import { messageOf } from './send';
 
 /** Lines of the log that are shown at first, and how many more at a time. */
-export const LOG_PAGE = 100;
+const LOG_PAGE = 100;
 
 /** The rules of a course, what waits for a yes, what they have to say, and the latest of what they did. */
 export async function rulesView(viewer: Viewer, code: string, logged = LOG_PAGE): Promise<RulesView> {

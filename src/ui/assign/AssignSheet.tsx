@@ -1,6 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import {
   giveAction,
@@ -20,6 +20,7 @@ import { LabelledTick } from '../parts/LabelledTick';
 import { Loading } from '../parts/Loading';
 import { Sheet } from '../parts/Sheet';
 import { useAct } from '../parts/useAct';
+import { useAnswer } from '../parts/useAnswer';
 import { useYupForm } from '../parts/useYupForm';
 
 const loadForm = () => import('@/core/forms/give').then((m) => m.giveForm);
@@ -42,13 +43,7 @@ export function AssignSheet({
   readonly selected: readonly number[];
   readonly onClose: () => void;
 }) {
-  const [choices, setChoices] = useState<GiveChoices | null>(null);
-  const { act } = useAct();
-  useEffect(() => {
-    act(() => giveChoicesAction({ code }), { then: setChoices });
-    // Once, when it opens.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [code]);
+  const answer = useAnswer(giveChoicesAction, { code });
   return (
     <Sheet
       wide
@@ -57,11 +52,11 @@ export function AssignSheet({
       title="Assign"
       description="Pages, films and assignments for some, with dates of their own."
     >
-      {choices ? (
-        <AssignForm code={code} selected={selected} choices={choices} onClose={onClose} />
-      ) : (
-        <Loading />
-      )}
+      {answer.state === 'asking' ? <Loading /> : null}
+      {answer.state === 'failed' ? <p className="text-plum">{answer.message}</p> : null}
+      {answer.state === 'there' ? (
+        <AssignForm code={code} selected={selected} choices={answer.value} onClose={onClose} />
+      ) : null}
     </Sheet>
   );
 }

@@ -19,17 +19,25 @@ import {
 } from '@/actions/plans';
 import { bandNote, bandOf, bandWords } from '@/core/plans/bands';
 import { counted, listed } from '@/core/format';
-import type { DesignStep, PlanDesign, Section, StepGroup } from '@/core/plans/design';
+import {
+  DESIGN_LIMITS,
+  type DesignStep,
+  type PlanDesign,
+  type Section,
+  type StepGroup,
+} from '@/core/plans/design';
 import {
   emptyGroup,
   groupsInView,
   moveStep,
   placeAfter,
+  widestMiddle,
   withGroup,
   withMark,
   withoutMark,
   withoutStep,
   withStep,
+  type StepAt,
   type StepMove,
 } from '@/core/plans/edit';
 import { PLAN_PROGRESS } from '@/core/plans/progress';
@@ -62,14 +70,6 @@ const newStep = (): DesignStep => ({
   set: 'a',
   lesson: null,
 });
-/** Where a mark goes that is added: into the middle of the widest band. */
-function widestMiddle(marks: readonly number[]): number {
-  const edges = [0, ...marks, 100];
-  const gaps = edges.slice(1).map((to, i) => ({ to, from: edges[i]! }));
-  const widest = gaps.reduce((a, b) => (b.to - b.from > a.to - a.from ? b : a));
-  return Math.round((widest.from + widest.to) / 2);
-}
-
 /** A plan design: what decides, the scale of scores with its marks, and a lane of steps for each band. */
 export function DesignPage({
   course,
@@ -109,7 +109,7 @@ export function DesignPage({
   };
 
   /** Moves a step, says where it went, and leaves the focus on it. */
-  function toPlace(from: { group: string; step: string }, group: string, at: number) {
+  function toPlace(from: StepAt, group: string, at: number) {
     const next = moveStep(design, from, group, at);
     setDesign(next);
     const steps = groupsInView(next).find((g) => g.id === group)!.steps;
@@ -124,7 +124,7 @@ export function DesignPage({
     if (to) toPlace({ group, step }, to.group, to.at);
   };
   function onDragEnd({ active, over }: DragEndEvent) {
-    const from = active.data.current as { group: string; step: string } | undefined;
+    const from = active.data.current as StepAt | undefined;
     const to = over?.data.current as { group: string; before?: string } | undefined;
     if (!from || !to || to.before === from.step) return;
     const steps = groupsInView(design)
@@ -244,12 +244,7 @@ export function DesignPage({
       <p className="sr-only" role="status" aria-live="polite">
         {said}
       </p>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={pointerWithin}
-        onDragEnd={onDragEnd}
-        accessibility={{ container: undefined }}
-      >
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} onDragEnd={onDragEnd}>
         <div className="mb-3 space-y-3">
           {design.sections.map((s) =>
             group(
@@ -292,7 +287,7 @@ export function DesignPage({
               <p className="mt-5 text-center">
                 <Button
                   small
-                  disabled={branch.marks.length >= 5}
+                  disabled={branch.marks.length >= DESIGN_LIMITS.marks}
                   onClick={() =>
                     setDesign({
                       ...design,
