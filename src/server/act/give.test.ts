@@ -2,7 +2,15 @@ import { eq, sql } from 'drizzle-orm';
 import { afterEach, describe, expect, it } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
 import type { GiveForm } from '@/core/forms/give';
-import { activities, assignedActivities, courses, enrolments, givenBatches, scores, sections } from '@/data/schema';
+import {
+  activities,
+  assignedActivities,
+  courses,
+  enrolments,
+  givenBatches,
+  scores,
+  sections,
+} from '@/data/schema';
 import { gradebookView } from '../look/gradebook';
 import { studentHome } from '../look/student';
 import { workView } from '../look/work';
