@@ -29,7 +29,7 @@ module.exports = {
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core', 'npm-no-pkg', 'npm-unknown'],
         pathNot:
-          'node_modules/(date-fns|@date-fns/tz|simple-statistics|papaparse|@types/papaparse|yup|fflate|ics|postal-mime)/',
+          'node_modules/(date-fns|@date-fns/tz|simple-statistics|papaparse|@types/papaparse|yup|fflate|ics|mailparser|@types/mailparser|html-to-text|@types/html-to-text)/',
       },
     },
     only('data-imports-core', layer('data'), [layer('data'), layer('core')]),

@@ -9,6 +9,12 @@ export function wholeNumber(value: QueryValue): number | undefined {
   return text && /^\d{1,9}$/.test(text) ? Number(text) : undefined;
 }
 
+/** An instant in milliseconds from an address; undefined for anything else. */
+export function wholeInstant(value: QueryValue): number | undefined {
+  const text = oneOf(value);
+  return text && /^\d{1,14}$/.test(text) ? Number(text) : undefined;
+}
+
 export type Query = Record<string, QueryValue>;
 
 export interface PageProps<P> {

@@ -4,7 +4,6 @@ import { markPeers } from './base/peer';
 import { config } from './base/config';
 import { database } from './base/database';
 import { queueFeeds } from './feeds/queueFeed';
-import { takeReport } from './feeds/takeReport';
 import { queueLeftOver } from './xapi/catchUp';
 import { noneArriving } from './intake/arrival';
 import { startRunner } from './jobs/runner';
@@ -41,7 +40,7 @@ async function takeMailIn(db: Database): Promise<void> {
   const { mailIn } = config();
   if (!mailIn) return;
   try {
-    await startMailIn(db, mailIn, takeReport);
+    await startMailIn(db, mailIn);
   } catch (error) {
     if (!(error instanceof Error && 'code' in error && error.code === 'EADDRINUSE')) throw error;
     console.warn(

@@ -8,9 +8,11 @@ import { importStaged } from './intake/intake';
 import { importEvery } from './intake/every';
 import { lookAtFeed } from './feeds/look';
 import { settleUpload } from './feeds/takeIn';
+import { takeReport } from './feeds/takeReport';
 import { sweep } from './intake/sweep';
 import { bringPlans } from './plans/bring';
 import { sendCopies } from './mail/dispatch';
+import { takeMail } from './mail/incoming';
 import { sendLetter } from './mail/letters';
 import { remindOfReview } from './remind/review';
 import { actUnasked } from './unasked/act';
@@ -43,6 +45,7 @@ async function settled(...of: Parameters<typeof settleUpload>): Promise<void> {
 export const HANDLERS: AllHandlers = {
   mail: sendCopies,
   letter: sendLetter,
+  'mail in': (db, payload) => takeMail(db, payload, takeReport),
   review: remindOfReview,
   follow: onCourse(async (db, courseId) => {
     await follow(db, courseId);

@@ -4,6 +4,10 @@ const BROKEN = /[\0\p{Surrogate}]/u;
 /** What is said of it. */
 export const BROKEN_TEXT = 'holds a zero character, or half of a character';
 
+/** A text without what the database can't hold: zero characters go, half of a character becomes U+FFFD. */
+export const whole = (text: string): string => 
+  text.replaceAll('\0', '').replace(/\p{Surrogate}/gu, '\uFFFD');
+
 /**
  * Whether a text, or any text or name inside a list or record, holds a zero character (U+0000) or a surrogate without its
  * other half. Nothing that people write does, and PostgreSQL keeps neither (its manual, 8.3 Character Types and 8.14 JSON

@@ -10,6 +10,10 @@ export interface ReplyView {
   readonly via: 'here' | 'mail';
   /** It came by e-mail from this address, which is not the student's. */
   readonly otherAddress: string | null;
+  /** It says that it comes from the student's address, and no server that we trust vouches for it. */
+  readonly unverified: boolean;
+  /** It can't be read, and is kept as it came. */
+  readonly isKept: boolean;
   readonly automatic: boolean;
   readonly dropped: number;
   readonly isNew: boolean;
@@ -39,7 +43,11 @@ export interface ConversationView {
   /** The latest act of which a follow-up is open, and its day. */
   readonly followUp: { readonly actId: number; readonly on: LocalDate } | null;
   readonly today: LocalDate;
+  /** A page of it. */
   readonly said: readonly Said[];
+  /** Where the page before it ends; null if there is none. */
+  readonly earlier: Instant | null;
+  readonly isLatest: boolean;
   /** Another conversation with an answer that nobody has read; null without. */
   readonly next: number | null;
 }

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, isNull, max } from 'drizzle-orm';
+import { and, count, desc, eq, gt, isNull, lt, max } from 'drizzle-orm';
 import type { ReplyView } from '@/core/views/conversation';
 import type { Instant } from '@/core/units';
 import type { Access } from '../database';
@@ -12,18 +12,42 @@ export const replyView = (row: Row): ReplyView => ({
   at: row.at.getTime(),
   via: row.via,
   otherAddress: row.otherAddress,
+  unverified: row.unverified,
+  isKept: row.uploadId != null,
   automatic: row.automatic,
   dropped: row.dropped,
   isNew: row.readAt == null,
 });
 
-/** What a student answered in a course, the oldest first. */
-export const repliesOf = ({ orm }: Access, enrolmentId: number): Promise<Row[]> =>
-  orm
+/**
+ * What a student answered in a course, the oldest first: all of it, or the latest so many before an instant.
+ */
+export async function repliesOf(
+  { orm }: Access,
+  enrolmentId: number,
+  { before, latest }: { readonly before?: Instant; readonly latest?: number } = {},
+): Promise<Row[]> {
+  const all = orm
     .select()
     .from(replies)
-    .where(eq(replies.enrolmentId, enrolmentId))
-    .orderBy(asc(replies.at), asc(replies.id));
+    .where(
+      and(
+        eq(replies.enrolmentId, enrolmentId),
+        before == null ? undefined : lt(replies.at, new Date(before)),
+      ),
+    )
+    .orderBy(desc(replies.at), desc(replies.id));
+  return (await (latest == null ? all : all.limit(latest))).reverse();
+}
+
+/** How many answers a student sent since an instant, here and by e-mail. */
+export async function answersSince({ orm }: Access, enrolmentId: number, since: Instant): Promise<number> {
+  const [row] = await orm
+    .select({ n: count() })
+    .from(replies)
+    .where(and(eq(replies.enrolmentId, enrolmentId), gt(replies.at, new Date(since))));
+  return row?.n ?? 0;
+}
 
 /** Answers in a course that nobody who teaches it has read, by student. */
 export async function unreadReplies({ orm }: Access, courseId: number): Promise<Map<number, number>> {

@@ -17,6 +17,7 @@ export const JOB_KINDS = [
   'dry run',
   'feed',
   'plans',
+  'mail in',
 ] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 

@@ -4,6 +4,7 @@ import { ofCourse } from './courses';
 import { ofEnrolment } from './people';
 import { recipients } from './acts';
 import { user } from './auth';
+import { uploads } from './uploads';
 
 /** What students answered, here or by e-mail. */
 export const replies = pgTable(
@@ -18,6 +19,10 @@ export const replies = pgTable(
     via: text('via').$type<'here' | 'mail'>().notNull(),
     /** Of an e-mail that came from another address than the student's: that address. */
     otherAddress: text('other_address'),
+    /** It says that it comes from the student's address, and the receiving server does not vouch for it. */
+    unverified: boolean('unverified').notNull().default(false),
+    /** Of an e-mail that can't be read: the file that keeps it as it came. */
+    uploadId: text('upload_id').references(() => uploads.id, { onDelete: 'set null' }),
     /** Sent by a machine (RFC 3834): an absence note, say. Kept, and waits for nobody. */
     automatic: boolean('automatic').notNull().default(false),
     /** Attachments that came with it and were not kept. */

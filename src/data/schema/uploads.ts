@@ -1,15 +1,14 @@
 import { integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
 import { user } from './auth';
 import { at, bytes } from './columns';
-import { ofCourse } from './courses';
+import { courses } from './courses';
 
-/** Files that somebody sent and has not imported yet. */
+/** Files that somebody sent and has not imported yet; and e-mails that came in and were not read yet, or can't be. */
 export const uploads = pgTable('uploads', {
   id: text('id').primaryKey(),
-  courseId: ofCourse(),
-  userId: text('user_id')
-    .notNull()
-    .references(() => user.id, { onDelete: 'cascade' }),
+  /** Whose it is; null for an e-mail, which belongs to nobody before it was read. */
+  courseId: integer('course_id').references(() => courses.id, { onDelete: 'cascade' }),
+  userId: text('user_id').references(() => user.id, { onDelete: 'cascade' }),
   at: at('at').notNull(),
   names: jsonb('names').$type<string[]>().notNull(),
   /** How files of a foreign make are read, by their names. Checked when read. */

@@ -8,10 +8,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { join } from 'node:path';
 import { withSmallCourse } from '../../../tests/support/course';
 import { docOf } from '@/core/messages/doc';
-import { persons, recipients, replies } from '@/data/schema';
+import { messageIdOf } from '@/core/messages/messageId';
+import { letters, messages, persons, recipients, replies } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { rereadConfig } from '../base/config';
-import { takeReport } from '../feeds/takeReport';
 import { briefView } from '../look/brief';
 import { studentHome } from '../look/student';
 import { addressOf } from '../mail/addresses';
@@ -19,7 +19,8 @@ import { startMailIn, type MailIn } from '../mail/listener';
 import { workOff } from '../work';
 import { sendMessages } from './compose';
 import { conversations, conversationView } from '../look/conversation';
-import { answerMessage, readConversation } from './conversation';
+import { answerMessage, keptAnswer, readConversation } from './conversation';
+import { nowDate } from '../base/clock';
 import { mailFile, messageView, retryMail } from './messages';
 
 const small = withSmallCourse();
@@ -35,7 +36,7 @@ beforeAll(async () => {
   process.env.LANTERN_MAIL_IN_PORT = '0';
   process.env.LANTERN_MAIL_DOMAIN = DOMAIN;
   rereadConfig();
-  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 }, takeReport);
+  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 });
 });
 afterAll(async () => {
   await mailIn.close();
@@ -62,18 +63,29 @@ async function write(student: string, subject = 'A word'): Promise<number> {
   await workOff(small.test.db);
   return (await messageView(me(), 'NAV', messageId)).copies[0]!.recipientId;
 }
-/** Delivers an e-mail as a mail server does. */
-const deliver = (
+/** Delivers an e-mail as a mail server does, and waits until it was read. */
+const deliver = async (
   to: string,
   mail: { from?: string; text?: string; headers?: Record<string, string>; raw?: string },
 ) => {
   const transport = createTransport({ host: '127.0.0.1', port: mailIn.port, ignoreTLS: true });
   const from = mail.from ?? 'bo@students.example';
-  return transport.sendMail(
+  await transport.sendMail(
     mail.raw == null
       ? { from, to, subject: 'Re: A word', text: mail.text, headers: mail.headers }
       : { envelope: { from: '', to }, raw: mail.raw },
   );
+  transport.close();
+  await workOff(small.test.db, ['mail in']);
+};
+/** The Message-ID of a copy. */
+const messageIdIn = async (copy: number): Promise<string> => {
+  const [row] = await small.test.db.orm
+    .select({ key: messages.key })
+    .from(messages)
+    .innerJoin(recipients, eq(recipients.messageId, messages.id))
+    .where(eq(recipients.id, copy));
+  return messageIdOf(copy, row!.key);
 };
 const unread = async () => (await conversations(me(), 'NAV')).reduce((n, c) => n + c.unread, 0);
 const said = async (student: string) =>
@@ -191,9 +203,83 @@ describe('an answer by e-mail', () => {
   });
 });
 
+describe('an answer by e-mail that is no ordinary one', () => {
+  const sayTo = async (raw: string) => {
+    const copy = await write('s3');
+    await deliver(addressOf('answer', copy)!, { raw: raw.replaceAll('\n', '\r\n') });
+    return (await said('s3')).at(-1)!;
+  };
+  it('is marked unless the receiving server vouches for who sent it', async () => {
+    const mail = 'From: bo@students.example\nMessage-ID: <v1@x>\n\nIt is me.\n';
+    process.env.LANTERN_MAIL_VOUCHED_BY = 'mx.school.example';
+    rereadConfig();
+    const head = (server: string) =>
+      `Authentication-Results: ${server}; dmarc=pass header.from=students.example\n`;
+    expect(await sayTo(mail)).toMatchObject({ unverified: true, otherAddress: null });
+    expect(await sayTo(head('mx.school.example') + mail.replace('v1', 'v2'))).toMatchObject({
+      unverified: false,
+    });
+    expect(await sayTo(head('mx.evil.example') + mail.replace('v1', 'v3'))).toMatchObject({
+      unverified: true,
+    });
+    delete process.env.LANTERN_MAIL_VOUCHED_BY;
+    rereadConfig();
+  });
+  it('is kept as it came where it can’t be read, for those who teach', async () => {
+    let mail = 'From: bo@students.example\nMIME-Version: 1.0\nContent-Type: multipart/mixed; boundary=b0\n\n';
+    for (let i = 0; i < 1000; i++) mail += `--b${i}\nContent-Type: multipart/mixed; boundary=b${i + 1}\n\n`;
+    const kept = await sayTo(mail);
+    expect(kept).toMatchObject({ isKept: true, isNew: true });
+    const file = await keptAnswer(me(), kept.id);
+    expect(file.bytes.toString()).toBe(mail.replaceAll('\n', '\r\n'));
+    await expect(keptAnswer(small.course.stranger, kept.id)).rejects.toThrow('no such');
+    await expect(keptAnswer((await small.course.student('s3')).viewer, kept.id)).rejects.toThrow('no such');
+  });
+  it('with a NUL or a Message-ID of 8 KB is taken without them', async () => {
+    expect(await sayTo('From: bo@students.example\n\nYes\0!\n')).toMatchObject({ body: 'Yes!' });
+    const long = `From: bo@students.example\nMessage-ID: <${'x'.repeat(8000)}@x>\n\nLong.\n`;
+    expect(await sayTo(long)).toMatchObject({ body: 'Long.' });
+  });
+  it.each([
+    ['From: bo@students.example\nFrom: ida@students.example\n\nWe.\n', 'more than one From'],
+    ['From: bo@students.example, ida@students.example\n\nWe.\n', 'more than one address'],
+    [`From: bo@students.example\nX: ${'x'.repeat(70_000)}\n\nHello.\n`, 'longer than 64 KB'],
+  ])('that can’t ever be taken is refused for good (%#)', async (raw, why) => {
+    await expect(sayTo(raw)).rejects.toThrow(new RegExp(`^[^]*554 5\\.6\\.0 .*${why}`));
+  });
+  it('is limited in number, and its sender is told once', async () => {
+    const copy = await write('s1');
+    const { enrolmentId } = await small.course.student('s1');
+    await small.test.db.orm.insert(replies).values(
+      Array.from({ length: 99 }, (_, i) => ({
+        courseId: small.course.courseId,
+        enrolmentId,
+        body: 'x',
+        via: 'mail' as const,
+        key: `many ${i}`,
+        at: nowDate(),
+      })),
+    );
+    for (let i = 0; i < 4; i++)
+      await deliver(addressOf('answer', copy)!, { from: 'lucja@students.example', text: `More ${i}.` });
+    const { said: page, earlier } = await conversationView(me(), 'NAV', enrolmentId);
+    expect(page.filter((s) => s.by === 'student' && s.body.startsWith('More'))).toHaveLength(1);
+    // In pages, which go on where the one before ends.
+    expect(page).toHaveLength(50);
+    const before = await conversationView(me(), 'NAV', enrolmentId, earlier!);
+    expect(before.isLatest).toBe(false);
+    const told = await small.test.db.orm.select().from(letters).where(eq(letters.enrolmentId, enrolmentId));
+    expect(told.map((l) => l.subject)).toEqual(['Your e-mail wasn’t delivered']);
+    const { viewer } = await small.course.student('s1');
+    await expect(answerMessage(viewer, { recipient: copy, key: randomUUID(), text: 'x' })).rejects.toThrow(
+      '100 replies in one day',
+    );
+  });
+});
+
 describe('an e-mail that comes back', () => {
   // As RFC 3464 has it.
-  const report = (action: string) =>
+  const report = (action: string, of: string) =>
     [
       'From: MAILER-DAEMON@mx.example',
       'Subject: Undelivered',
@@ -216,6 +302,14 @@ describe('an e-mail that comes back', () => {
       'Status: 5.1.1',
       'Diagnostic-Code: smtp; 550 5.1.1 User unknown',
       '',
+      '--b',
+      'Content-Type: message/rfc822',
+      '',
+      'Subject: A word',
+      `Message-ID: ${of}`,
+      '',
+      'Shall we talk?',
+      '',
       '--b--',
       '',
     ].join('\r\n');
@@ -224,16 +318,21 @@ describe('an e-mail that comes back', () => {
     const copy = await write('s3');
     const { enrolmentId } = await small.course.student('s3');
     const fault = async () => (await briefView(me(), 'NAV', enrolmentId)).brief.mailFault;
-    await deliver(addressOf('bounce', copy)!, { raw: report('delayed') });
+    const id = await messageIdIn(copy);
+    await deliver(addressOf('bounce', copy)!, { raw: report('delayed', id) });
     expect(await fault()).toBeNull();
-    await deliver(addressOf('bounce', copy)!, { raw: report('failed') });
+    // Of another message, or by way of the address that the student has, it counts for nothing.
+    await deliver(addressOf('bounce', copy)!, { raw: report('failed', '<other@x>') });
+    await deliver(addressOf('answer', copy)!, { raw: report('failed', id) });
+    expect(await fault()).toBeNull();
+    expect((await said('s3')).at(-1)).toMatchObject({ automatic: true });
+    await deliver(addressOf('bounce', copy)!, { raw: report('failed', id) });
     expect(await fault()).toMatchObject({ why: '5.1.1 550 5.1.1 User unknown' });
     const [row] = await small.test.db.orm.select().from(recipients).where(eq(recipients.id, copy));
     expect(row).toMatchObject({
       mailState: 'failed',
       mailError: 'It came back: 5.1.1 550 5.1.1 User unknown',
     });
-    expect((await said('s3')).some((s) => s.body.includes('could not be delivered'))).toBe(false);
     await retryMail(me(), 'NAV', copy, 'bo@students.example');
     await workOff(small.test.db);
     expect(await fault()).toBeNull();

@@ -1,17 +1,17 @@
+import { readFile } from 'node:fs/promises';
 import { and, eq, isNull } from 'drizzle-orm';
 import type { AnswerForm } from '@/core/forms/answer';
+import { MOST_ANSWERS_A_DAY } from '@/core/messages/answerLimit';
 import { DAY_MS } from '@/core/units';
 import { HAS_GONE } from '@/data/queries/hasGone';
-import { repliesOf } from '@/data/queries/replies';
+import { answersSince } from '@/data/queries/replies';
 import { courses, enrolments, messages, recipients, replies } from '@/data/schema';
 import { answerCame } from '../follow/answerCame';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { notFound, tooMany } from '../base/errors';
-import { requireCourse, requireEnrolment, requireStudent, type Viewer } from '../access/viewer';
-
-/** Answers that a student can send in a day: nobody writes more by hand. */
-const MOST_A_DAY = 100;
+import { stagedMail } from '../intake/staging';
+import { mayIn, requireCourse, requireEnrolment, requireStudent, type Viewer } from '../access/viewer';
 
 /** Takes an answer of the viewer's to a message that is in their hands. The same key is kept once. */
 export async function answerMessage(viewer: Viewer, { recipient, key, text }: AnswerForm): Promise<void> {
@@ -31,10 +31,16 @@ export async function answerMessage(viewer: Viewer, { recipient, key, text }: An
     .innerJoin(enrolments, eq(enrolments.id, recipients.enrolmentId))
     .where(and(eq(recipients.id, recipient), eq(enrolments.personId, personId), HAS_GONE));
   if (!own) throw notFound('message to you');
-  const all = await repliesOf(db, own.enrolmentId);
-  if (all.filter((r) => r.at.getTime() > now() - DAY_MS).length >= MOST_A_DAY)
-    throw tooMany('That is a lot for one day; go on tomorrow, or speak to your instructor.');
   await db.transaction(async (tx) => {
+    await tx.orm
+      .select({ id: enrolments.id })
+      .from(enrolments)
+      .where(eq(enrolments.id, own.enrolmentId))
+      .for('update');
+    if ((await answersSince(tx, own.enrolmentId, now() - DAY_MS)) >= MOST_ANSWERS_A_DAY)
+      throw tooMany(
+        `You’ve sent ${MOST_ANSWERS_A_DAY} replies in one day, which is the limit. Try again tomorrow, or talk to your instructor.`,
+      );
     const kept = await tx.orm
       .insert(replies)
       .values({
@@ -50,6 +56,21 @@ export async function answerMessage(viewer: Viewer, { recipient, key, text }: An
       .returning({ id: replies.id });
     if (kept.length > 0) await answerCame(tx, own.id, own.zone);
   });
+}
+
+/** An e-mail of a student that can't be read here, as it came; refused to those who may not read their conversation. */
+export async function keptAnswer(viewer: Viewer, id: number): Promise<{ name: string; bytes: Buffer }> {
+  const { orm } = await database();
+  const [row] = await orm
+    .select({ courseId: replies.courseId, code: courses.code, upload: replies.uploadId })
+    .from(replies)
+    .innerJoin(courses, eq(courses.id, replies.courseId))
+    .where(eq(replies.id, id));
+  const gone = () => notFound('e-mail that is kept');
+  if (!row?.upload || !(await mayIn(viewer, 'act', row.courseId))) throw gone();
+  const path = await stagedMail(row.upload);
+  if (path == null) throw gone();
+  return { name: `${row.code}-e-mail-${id}.eml`, bytes: await readFile(path) };
 }
 
 /** Notes that somebody who teaches the course has read what a student answered. */

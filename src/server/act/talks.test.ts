@@ -1,3 +1,4 @@
+import { writeFile } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -17,6 +18,7 @@ import { studentHome } from '../look/student';
 import { talkFile, talksView } from '../look/talks';
 import { sendLetter } from '../mail/letters';
 import { conversationView } from '../look/conversation';
+import { arriving } from '../intake/staging';
 import { takeMail } from '../mail/incoming';
 import { workOff } from '../work';
 import { composeView, sendMessages } from './compose';
@@ -358,10 +360,13 @@ describe('a talk', () => {
     })
       .compile()
       .build();
-    expect(await takeMail(small.test.db, { use: 'answer', id: copy!.id }, raw)).toBe('kept');
+    const mail = await arriving(null);
+    await writeFile(mail.pathFor('message.eml'), raw);
+    const payload = { upload: await mail.keep(), to: [{ use: 'answer' as const, id: copy!.id }] };
+    expect(await takeMail(small.test.db, payload, () => Promise.resolve())).toEqual(['kept']);
     expect((await talksView(me(), 'NAV')).coming).toHaveLength(1);
     const { said } = await conversationView(me(), 'NAV', enrolmentId);
-    expect(said.at(-1)).toMatchObject({ by: 'student', body: 'A file came without words.' });
+    expect(said.at(-1)).toMatchObject({ by: 'student', body: 'A file came without any text.' });
   });
 
   it('is written down after it, with what was agreed, which the student reads', async () => {

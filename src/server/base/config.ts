@@ -55,6 +55,12 @@ const environment = yup
     LANTERN_MAIL_DOMAIN: yup
       .string()
       .matches(/^[a-z0-9-]+(\.[a-z0-9-]+)+$/i, 'LANTERN_MAIL_DOMAIN is a domain like lantern.school.example'),
+    LANTERN_MAIL_VOUCHED_BY: yup
+      .string()
+      .matches(
+        /^[a-z0-9.-]+(\s*,\s*[a-z0-9.-]+)*$/i,
+        'LANTERN_MAIL_VOUCHED_BY lists names of mail servers like mx.school.example',
+      ),
     LANTERN_CALL_BACK_S: yup
       .number()
       .integer()
@@ -83,6 +89,8 @@ export interface Config {
   readonly mailFrom: string;
   /** Where answers by e-mail come in, and the domain of their addresses; null where they do not. */
   readonly mailIn: { readonly host: string; readonly port: number; readonly domain: string } | null;
+  /** Names of receiving mail servers whose word on the sender of an e-mail counts (RFC 8601). */
+  readonly mailVouchers: readonly string[];
   /** Seconds in which a message that goes now can still be called back. */
   readonly callBackS: number;
   readonly baseUrl: string;
@@ -128,6 +136,7 @@ function readConfig(): Config {
             port: env.LANTERN_MAIL_IN_PORT,
             domain: env.LANTERN_MAIL_DOMAIN ?? mailFrom.split('@')[1]!,
           },
+    mailVouchers: (env.LANTERN_MAIL_VOUCHED_BY ?? '').split(',').flatMap((host) => host.trim() || []),
     callBackS: env.LANTERN_CALL_BACK_S,
     baseUrl: env.LANTERN_URL ?? `http://localhost:${env.PORT}`,
     secret: env.LANTERN_SECRET ?? ownSecret(dataFolder),

@@ -1,4 +1,4 @@
-import { and, eq, inArray, or, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { writeCsv } from '@/core/formats/csv';
 import { fileTable } from '@/core/formats/writeCourseFiles';
 import {
@@ -56,6 +56,7 @@ import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
 import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { LEDGER_KINDS } from '@/core/course/records';
+import { unstage } from '../intake/staging';
 import { whatWaitedOf } from '../intake/waited';
 import { studentRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
@@ -275,6 +276,10 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
   await requireEnrolment(course, enrolmentId);
   const db = await database();
   const { person, keys } = await personOf(course.id, enrolmentId);
+  const kept = await db.orm
+    .select({ id: replies.uploadId })
+    .from(replies)
+    .where(and(eq(replies.enrolmentId, enrolmentId), isNotNull(replies.uploadId)));
   const total = await db.transaction(async (tx) => {
     const { orm } = tx;
     await lockCourse(tx, course.id);
@@ -337,6 +342,8 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
     await deriveActivity(tx, await loadCourseModel(tx, course.id), null);
     return Object.values(counts).reduce((sum, n) => sum + n, 0);
   });
+  // E-mails of theirs that could not be read.
+  for (const { id } of kept) await unstage(id!);
   wakeRunner();
   await ensureEvaluated({ ...course, evaluatedAt: null });
   return total;

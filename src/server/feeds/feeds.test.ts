@@ -23,7 +23,6 @@ import { fetchLink, mayFetchFrom, nameOf } from './fetchLink';
 import { FIRST } from './takeIn';
 import { leaveOut, lookNow, openFeedFile, removeFeed, saveFeed, switchFeed } from './manage';
 import { queueFeeds } from './queueFeed';
-import { takeReport } from './takeReport';
 import { feedsView } from './view';
 
 const small = withSmallCourse();
@@ -48,7 +47,7 @@ beforeAll(async () => {
     LANTERN_MAIL_DOMAIN: 'lantern.school.example',
     LANTERN_LINKS_TO: '127.0.0.1',
   });
-  mailIn = await startMailIn(db(), { host: '127.0.0.1', port: 0 }, takeReport);
+  mailIn = await startMailIn(db(), { host: '127.0.0.1', port: 0 });
   web = createServer((_request, response) => {
     response.writeHead(answer.status, answer.headers ?? {});
     response.write(answer.body);

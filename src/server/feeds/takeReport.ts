@@ -1,6 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
-import { attachedFiles } from '@/core/formats/mail/attachedFiles';
+import type { AttachedFile } from '@/core/formats/mail/attachedFiles';
 import type { Database } from '@/data/database';
 import { feeds } from '@/data/schema';
 import { runningCourse } from '../access/owner';
@@ -8,11 +8,14 @@ import { wakeRunner } from '../jobs/queue';
 import { feedOf, keepFile } from './keepFile';
 import { queueWaiting } from './queueFeed';
 
-/** Takes the files of an e-mail that came to the address of a feed. They are kept before it is acknowledged. */
-export async function takeReport(db: Database, feedId: number, raw: Uint8Array): Promise<void> {
+/** Takes the files of an e-mail that came to the address of automatic imports. */
+export async function takeReport(
+  db: Database,
+  feedId: number,
+  files: readonly AttachedFile[],
+): Promise<void> {
   const feed = await feedOf(db, feedId);
   if (feed?.kind !== 'mail' || !(await runningCourse(db, feed.courseId))) return;
-  const files = await attachedFiles(raw);
   if (files.length === 0) {
     const why = 'An e-mail came with no file that can be read: CSV, JSON or zip.';
     await db.orm.update(feeds).set({ why }).where(eq(feeds.id, feed.id));

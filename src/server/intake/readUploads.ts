@@ -1,7 +1,7 @@
-import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import { invalid } from '../base/errors';
+import { beginThread } from '../base/thread';
 import { unwatched, type Progress } from '../jobs/progress';
 import { AHEAD, Uncarried } from './carried';
 import type { ReadingMessage, ReadingTask } from './reading.worker';
@@ -55,11 +55,12 @@ async function turnToRead(): Promise<() => void> {
 
 function begin(task: ReadingTask): Worker {
   const options = { workerData: task, resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES } };
-  // Built by the framework the thread is a file of JavaScript.
-  if (process.env.NEXT_RUNTIME) return new Worker(new URL('./reading.worker.ts', import.meta.url), options);
-  // By tools it is the source itself, which the thread is told how to read.
-  const source = fileURLToPath(new URL('./reading.worker.ts', import.meta.url));
-  return new Worker(`require('tsx/cjs'); require(${JSON.stringify(source)});`, { ...options, eval: true });
+  const file = new URL('./reading.worker.ts', import.meta.url);
+  return beginThread(
+    () => new Worker(new URL('./reading.worker.ts', import.meta.url), options),
+    file,
+    options,
+  );
 }
 
 async function readElsewhere(

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { and, asc, eq, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull, lt, sql } from 'drizzle-orm';
 import * as yup from 'yup';
 import type { Mapping } from '@/core/course/mapping';
 import { mappingSchema } from '@/core/formats/mapping/schema';
@@ -38,8 +38,8 @@ export interface Arriving {
   readonly drop: () => Promise<void>;
 }
 
-/** Begins to keep an upload: nobody finds it before it is whole. */
-export async function arriving(courseId: number, userId: string): Promise<Arriving> {
+/** Begins to keep an upload, or with null an e-mail: nobody finds it before it is whole. */
+export async function arriving(courseId: number | null, userId: string | null = null): Promise<Arriving> {
   const id = randomUUID();
   const part = await newPart(id);
   const db = await database();
@@ -154,11 +154,7 @@ export interface Staged {
 /** Files staged by this user for this course; anybody else's are not found. */
 export async function staged(id: string, courseId: number, userId: string): Promise<Staged> {
   const { names, told } = await ownUpload(id, courseId, userId);
-  const db = await database();
-  if (!existsSync(folderOf(id))) {
-    if (db.kind === 'embedded') throw GONE();
-    await fetchFiles(db, id, names);
-  }
+  if (!(await isHere(id, names))) throw GONE();
   const files = await Promise.all(
     names.map(async (name, i) => {
       const path = join(folderOf(id), String(i));
@@ -166,6 +162,27 @@ export async function staged(id: string, courseId: number, userId: string): Prom
     }),
   );
   return { uploads: files, told: new Map(toldSchema.validateSync(told).map((t) => [t.name, t.mapping])) };
+}
+
+/** Whether the files of an upload are on this disk; where several processes work, they are fetched. */
+async function isHere(id: string, names: readonly string[]): Promise<boolean> {
+  if (existsSync(folderOf(id))) return true;
+  const db = await database();
+  if (db.kind === 'embedded') return false;
+  await fetchFiles(db, id, names);
+  return true;
+}
+
+/** Where an e-mail that came in stands on the disk; null if it is gone. */
+export async function stagedMail(id: string): Promise<string | null> {
+  const { orm } = await database();
+  const [found] = ID.test(id)
+    ? await orm
+        .select({ names: uploads.names })
+        .from(uploads)
+        .where(and(eq(uploads.id, id), isNull(uploads.courseId), isNull(uploads.userId)))
+    : [];
+  return found && (await isHere(id, found.names)) ? join(folderOf(id), '0') : null;
 }
 
 const GONE = () => notFound('upload any more; choose the files again');
@@ -185,7 +202,8 @@ const PART = '.part';
 async function clearOld({ orm }: Database, diskNow: number): Promise<void> {
   const inUse = sql`exists (select 1 from jobs j where j.state in ('queued', 'running')
     and j.payload ->> 'upload' = ${uploads.id}) or exists (select 1 from feed_files f
-    where f.state in ('waiting', 'unlike') and f.upload_id = ${uploads.id})`;
+    where f.state in ('waiting', 'unlike') and f.upload_id = ${uploads.id}) or exists (select 1 from replies r
+    where r.upload_id = ${uploads.id})`;
   await orm.delete(uploads).where(and(lt(uploads.at, new Date(now() - DAY_MS)), sql`not (${inUse})`));
   if (!existsSync(root())) return;
   const rows = await orm.select({ id: uploads.id }).from(uploads).orderBy(asc(uploads.id));

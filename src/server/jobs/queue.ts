@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
 import { and, eq, inArray, lt, or, sql, type SQL } from 'drizzle-orm';
 import * as yup from 'yup';
+import { TOKEN_USES } from '@/core/messages/answerToken';
 import { DAY_MS } from '@/core/units';
 import type { Access, Database } from '@/data/database';
 import { jobs, type JobKind } from '@/data/schema';
@@ -14,6 +15,13 @@ const text = () => yup.string().required();
 export const PAYLOADS = {
   /** Sends the copies of a message that wait. */
   mail: yup.object({ messageId: id() }).required(),
+  /** Reads an e-mail that came in, and brings it to whom it is for. */
+  'mail in': yup
+    .object({
+      upload: text(),
+      to: yup.array(yup.object({ use: yup.string().oneOf(TOKEN_USES).required(), id: id() })).required(),
+    })
+    .required(),
   /** Sends a letter. */
   letter: yup.object({ letterId: id() }).required(),
   /** Reminds somebody of their weekly time for a course, and sets the next. */
@@ -53,6 +61,7 @@ export const TRIES: { readonly [K in JobKind]: { readonly most: number; readonly
   // A mail server may be down for a day: thirteen times make more than one.
   mail: { most: 13, pauseMs: 10_000 },
   letter: { most: 13, pauseMs: 10_000 },
+  'mail in': { most: 8, pauseMs: 2000 },
   review: { most: 8, pauseMs: 10_000 },
   follow: { most: 8, pauseMs: 2000 },
   evaluate: { most: 8, pauseMs: 2000 },

@@ -52,6 +52,7 @@ const LONG: readonly JobKind[] = ['import', 'import every', 'rebuild', 'sweep', 
 const LANES: readonly (readonly JobKind[])[] = [
   ['mail', 'letter', 'review'],
   ['follow', 'evaluate', 'rules', 'plans'],
+  ['mail in'],
   LONG,
 ];
 

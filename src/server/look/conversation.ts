@@ -1,5 +1,6 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, desc, eq, lt } from 'drizzle-orm';
 import { firstLine } from '@/core/format';
+import type { Instant } from '@/core/units';
 import type { ConversationLine, ConversationView, Said } from '@/core/views/conversation';
 import { docText } from '@/core/messages/docText';
 import { docIn } from '@/data/queries/docIn';
@@ -62,11 +63,19 @@ export async function conversations(viewer: Viewer, code: string): Promise<Conve
     .sort((a, b) => Number(b.unread > 0) - Number(a.unread > 0) || b.at - a.at);
 }
 
-/** What was said between a student and those who teach them. */
+/** How much of a conversation is on one page. */
+const A_PAGE = 50;
+
+/**
+ * What was said between a student and those who teach them: a page of it.
+ *
+ * @param before shows what was said before this instant; the latest if left out
+ */
 export async function conversationView(
   viewer: Viewer,
   code: string,
   enrolmentId: number,
+  before?: Instant,
 ): Promise<ConversationView> {
   const course = await requireCourse(viewer, 'act', code);
   const place = await requireEnrolment(course, enrolmentId);
@@ -78,9 +87,16 @@ export async function conversationView(
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .innerJoin(user, eq(user.id, messages.userId))
-    .where(eq(recipients.enrolmentId, enrolmentId));
-  const answers = await repliesOf(db, enrolmentId);
-  const said: Said[] = [
+    .where(
+      and(
+        eq(recipients.enrolmentId, enrolmentId),
+        before == null ? undefined : lt(messages.createdAt, new Date(before)),
+      ),
+    )
+    .orderBy(desc(messages.createdAt), desc(recipients.id))
+    .limit(A_PAGE + 1);
+  const answers = await repliesOf(db, enrolmentId, { before, latest: A_PAGE + 1 });
+  const all: Said[] = [
     ...sent.map(({ copy, message, name }): Said => ({
       by: 'staff',
       key: `m${copy.id}`,
@@ -94,6 +110,7 @@ export async function conversationView(
     })),
     ...answers.map((row): Said => ({ by: 'student', key: `r${row.id}`, ...replyView(row) })),
   ].sort((a, b) => a.at - b.at);
+  const said = all.slice(-A_PAGE);
   const others = await unreadReplies(db, course.id);
   return {
     enrolmentId,
@@ -104,6 +121,8 @@ export async function conversationView(
     followUp: await openFollowUp(enrolmentId),
     today: localDate(now(), course.zone),
     said,
+    earlier: all.length > said.length ? said[0]!.at : null,
+    isLatest: before == null,
     next: [...others.keys()].find((id) => id !== enrolmentId) ?? null,
   };
 }

@@ -1,32 +1,96 @@
 import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
-import { readIncoming, type Incoming } from '@/core/formats/mail/incoming';
+import type { AttachedFile } from '@/core/formats/mail/attachedFiles';
+import type { Incoming } from '@/core/formats/mail/incoming';
+import { MOST_ANSWERS_A_DAY } from '@/core/messages/answerLimit';
+import { messageIdOf } from '@/core/messages/messageId';
 import type { TokenUse } from '@/core/messages/answerToken';
+import { answersSince } from '@/data/queries/replies';
 import type { Database } from '@/data/database';
 import { courses, enrolments, messages, persons, recipients, replies } from '@/data/schema';
-import { nowDate } from '../base/clock';
+import { DAY_MS } from '@/core/units';
+import { localDate } from '@/core/calendar/zone';
+import { now, nowDate } from '../base/clock';
+import { config } from '../base/config';
 import { answerCame } from '../follow/answerCame';
+import { stagedMail, unstage } from '../intake/staging';
+import type { Payload } from '../jobs/queue';
+import { writeLetters } from './letters';
 import { noteMailFault } from './mailFault';
+import { readMail } from './readMail';
 
 /** How an answer reads that was only a file: a calendar's answer, say, which moves and cancels no talk. */
-const FILE_ONLY = 'A file came without words.';
+const FILE_ONLY = 'A file came without any text.';
+/** How an answer reads whose text can't be read. */
+const UNREADABLE = 'This e-mail can’t be read here. It is kept just as it came; you can download it.';
 
 /** What became of an e-mail that came in. */
-export type Taken = 'kept' | 'known' | 'bounced' | 'stopped' | 'nothing in it' | 'nobody';
+export type Taken =
+  'kept' | 'known' | 'bounced' | 'stopped' | 'nothing in it' | 'nobody' | 'too many' | 'unreadable';
+
+/** Takes the files of an e-mail that came to the address of automatic imports of a course. */
+export type TakeReport = (db: Database, feedId: number, files: readonly AttachedFile[]) => Promise<void>;
+
+/** An e-mail as it was read; without words if it can't be. */
+interface Mail {
+  readonly incoming: Incoming | null;
+  /** What tells it from others that have no Message-ID. */
+  readonly hash: string;
+  readonly upload: string;
+}
 
 /**
- * Takes an e-mail in that came to an address of a copy: an answer into the conversation, once however often it is sent;
- * word that the copy did not arrive to the copy and the student's address; a wish for no more e-mail to the person's switch.
+ * Takes in an e-mail that came and was acknowledged: to each of its recipients, once however often it is sent or begun.
+ * One that can't be read is kept as it came.
  */
 export async function takeMail(
   db: Database,
-  to: { readonly use: Exclude<TokenUse, 'report'>; readonly id: number },
-  raw: Uint8Array,
+  { upload, to }: Payload<'mail in'>,
+  takeReport: TakeReport,
+): Promise<Taken[]> {
+  const path = await stagedMail(upload);
+  if (path == null) return [];
+  const words = to.some((t) => t.use === 'answer' || t.use === 'bounce');
+  const files = to.some((t) => t.use === 'report');
+  const vouchers = config().mailVouchers;
+  const read = words || files ? await readMail({ path, words, files, vouchers }) : null;
+  const mail: Mail = { incoming: read?.incoming ?? null, hash: await hashOf(path), upload };
+  const taken: Taken[] = [];
+  for (const { use, id } of to) {
+    if (use === 'report') {
+      await takeReport(db, id, read?.files ?? []);
+      taken.push(read ? 'kept' : 'unreadable');
+    } else taken.push(use === 'stop' ? await stop(db, id) : await takeAnswer(db, { use, id }, mail));
+  }
+  if (!taken.includes('unreadable')) await unstage(upload);
+  return taken;
+}
+
+async function hashOf(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash);
+  return `sha256 ${hash.digest('hex')}`;
+}
+
+/**
+ * Takes an e-mail that came to an address of a message: an answer into the conversation; word that the message did not
+ * arrive to the message and the student's address.
+ */
+async function takeAnswer(
+  db: Database,
+  to: { readonly use: Exclude<TokenUse, 'report' | 'stop'>; readonly id: number },
+  { incoming, hash, upload }: Mail,
 ): Promise<Taken> {
-  if (to.use === 'stop') return stop(db, to.id);
-  const mail = await readIncoming(raw);
   const [copy] = await db.orm
-    .select({ recipient: recipients, courseId: messages.courseId, zone: courses.zone, email: persons.email })
+    .select({
+      recipient: recipients,
+      key: messages.key,
+      courseId: messages.courseId,
+      zone: courses.zone,
+      person: persons,
+    })
     .from(recipients)
     .innerJoin(messages, eq(messages.id, recipients.messageId))
     .innerJoin(courses, eq(courses.id, messages.courseId))
@@ -34,35 +98,65 @@ export async function takeMail(
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .where(eq(recipients.id, to.id));
   if (!copy) return 'nobody';
-  // A report goes to where copies come back; some servers send it to whom an answer would go.
-  if (mail.deliveries) return bounce(db, to.id, mail.deliveries);
-  if (to.use === 'bounce') return 'nothing in it';
-  if (mail.words === '' && mail.attachments === 0) return 'nothing in it';
-  const known = [copy.recipient.email, copy.email].map((a) => a?.toLowerCase());
+  // Only where messages come back, and only of the very message: an address for answers is in the hands of its student.
+  if (to.use === 'bounce')
+    return incoming?.report?.of === messageIdOf(to.id, copy.key)
+      ? bounce(db, to.id, incoming.report)
+      : 'nothing in it';
+  if (incoming && incoming.words === '' && incoming.attachments === 0) return 'nothing in it';
+  const from = incoming?.from ?? null;
+  const isTheirs =
+    from != null && [copy.recipient.email, copy.person.email].some((a) => a?.toLowerCase() === from);
+  const { enrolmentId } = copy.recipient;
   const at = nowDate();
-  const isNew = await db.transaction(async (tx) => {
+  return db.transaction(async (tx): Promise<Taken> => {
+    await tx.orm
+      .select({ id: enrolments.id })
+      .from(enrolments)
+      .where(eq(enrolments.id, enrolmentId))
+      .for('update');
+    if ((await answersSince(tx, enrolmentId, now() - DAY_MS)) >= MOST_ANSWERS_A_DAY) {
+      if (isTheirs && !incoming?.automatic)
+        await writeLetters(tx, [
+          {
+            key: `limit.${enrolmentId}.${localDate(now(), copy.zone)}`,
+            courseId: copy.courseId,
+            enrolmentId,
+            to: {
+              personId: copy.person.id,
+              name: `${copy.person.given} ${copy.person.family}`.trim(),
+              email: copy.person.email ?? from!,
+            },
+            subject: 'Your e-mail wasn’t delivered',
+            body: `You’ve sent ${MOST_ANSWERS_A_DAY} replies in one day, which is the limit, so your last e-mail wasn’t delivered. You can write again tomorrow, or talk to your instructor.`,
+          },
+        ]);
+      return 'too many';
+    }
     const kept = await tx.orm
       .insert(replies)
       .values({
         courseId: copy.courseId,
-        enrolmentId: copy.recipient.enrolmentId,
+        enrolmentId,
         recipientId: to.id,
-        body: mail.words || FILE_ONLY,
+        body: incoming ? incoming.words || FILE_ONLY : UNREADABLE,
         via: 'mail',
-        otherAddress: mail.from != null && known.includes(mail.from) ? null : (mail.from ?? 'unknown'),
-        automatic: mail.automatic,
-        dropped: mail.attachments,
-        key: mail.id ?? `sha256 ${createHash('sha256').update(raw).digest('hex')}`,
+        otherAddress: isTheirs ? null : (from ?? 'unknown'),
+        unverified: isTheirs && !incoming?.vouched,
+        automatic: incoming?.automatic ?? false,
+        dropped: incoming?.attachments ?? 0,
+        uploadId: incoming ? null : upload,
+        key: incoming?.id ?? hash,
         at,
         // Nobody needs to look at what a machine said.
-        readAt: mail.automatic ? at : null,
+        readAt: incoming?.automatic ? at : null,
       })
       .onConflictDoNothing()
       .returning({ id: replies.id });
-    if (kept.length > 0 && !mail.automatic) await answerCame(tx, to.id, copy.zone);
-    return kept.length > 0;
+    if (kept.length === 0) return 'known';
+    if (!incoming?.automatic) await answerCame(tx, to.id, copy.zone);
+    return incoming ? 'kept' : 'unreadable';
   });
-  return isNew ? 'kept' : 'known';
 }
 
 /** Turns the copies by e-mail off for a person: what the way out at the head of each automatic mail asks for (RFC 2369). */
@@ -78,7 +172,7 @@ async function stop(db: Database, personId: number): Promise<Taken> {
 async function bounce(
   db: Database,
   recipientId: number,
-  deliveries: NonNullable<Incoming['deliveries']>,
+  { deliveries }: NonNullable<Incoming['report']>,
 ): Promise<Taken> {
   const failed = deliveries.find((d) => d.action === 'failed');
   // What is delayed is tried on by whoever reports it.

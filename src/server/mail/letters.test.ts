@@ -10,7 +10,6 @@ import { withSmallCourse } from '../../../tests/support/course';
 import { jobs, letters, persons } from '@/data/schema';
 import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { rereadConfig } from '../base/config';
-import { takeReport } from '../feeds/takeReport';
 import { Later } from '../jobs/runner';
 import { workOff } from '../work';
 import { addressOf } from './addresses';
@@ -36,7 +35,7 @@ beforeAll(async () => {
     LANTERN_MAIL_IN_PORT: '0',
     LANTERN_MAIL_DOMAIN: DOMAIN,
   });
-  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 }, takeReport);
+  mailIn = await startMailIn(small.test.db, { host: '127.0.0.1', port: 0 });
 });
 afterAll(async () => {
   await mailIn.close();
@@ -126,8 +125,10 @@ describe('a letter', () => {
     const copies = async () =>
       (await small.test.db.orm.select().from(persons).where(eq(persons.id, viewer.personId!)))[0]!.mailCopies;
     const transport = createTransport({ host: '127.0.0.1', port: mailIn.port, ignoreTLS: true });
-    const ask = (to: string) =>
-      transport.sendMail({ from: 'lucja@students.example', to, subject: 'stop', text: '' });
+    const ask = async (to: string) => {
+      await transport.sendMail({ from: 'lucja@students.example', to, subject: 'stop', text: '' });
+      await workOff(small.test.db, ['mail in']);
+    };
     const address = addressOf('stop', viewer.personId!)!;
     await expect(ask(address.replace(/^stop\../, 'stop.7'))).rejects.toThrow('no such address');
     expect(await copies()).toBe(true);

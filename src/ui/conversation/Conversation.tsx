@@ -27,11 +27,13 @@ export function Conversation({ code, zone, conversation: c }: Props) {
       />
       <ViewHead
         title={
-          last == null
-            ? `Nothing has been said between you and ${c.name} yet`
-            : last.by === 'student'
-              ? `${c.name} answered ${dayAndTime(last.at, zone)}`
-              : `${c.name} has not answered since ${dayAndTime(last.at, zone)}`
+          !c.isLatest
+            ? `Earlier messages with ${c.name}`
+            : last == null
+              ? `Nothing has been said between you and ${c.name} yet`
+              : last.by === 'student'
+                ? `${c.name} answered ${dayAndTime(last.at, zone)}`
+                : `${c.name} has not answered since ${dayAndTime(last.at, zone)}`
         }
         aside={
           <div className="flex flex-wrap items-center gap-2">
@@ -71,44 +73,79 @@ export function Conversation({ code, zone, conversation: c }: Props) {
           </Nothing>
         </Panel>
       ) : (
-        <ol aria-label="What was said" className="space-y-3">
-          {c.said.map((said) => (
-            <li key={said.key} className={classes('max-w-2xl', said.by === 'student' && 'ml-auto')}>
-              <Panel className={said.by === 'student' ? 'border-l-amber border-l-4 px-4 py-3' : 'px-4 py-3'}>
-                {said.by === 'staff' ? (
-                  <>
-                    <p className="text-muted mb-1 text-[13px]">
-                      {said.name}, {dayAndTime(said.at, zone)} · {stateOf(said, zone)}
-                    </p>
-                    <p className="mb-1 font-semibold">{said.subject}</p>
-                    <DocText doc={said.doc} />
-                  </>
-                ) : (
-                  <>
-                    <p className="text-muted mb-1 text-[13px]">
-                      <span className="text-ink font-semibold">{c.name}</span>, {dayAndTime(said.at, zone)}
-                      {said.via === 'mail' ? ', by e-mail' : ''}
-                      {said.automatic ? ' · sent by a machine' : ''}
-                      <NewMark isNew={said.isNew} />
-                    </p>
-                    {said.otherAddress ? (
-                      <p className="text-plum mb-1 text-[13px] font-semibold">
-                        From {said.otherAddress}, which is not the student’s address.
+        <>
+          {c.earlier == null ? null : (
+            <p className="mb-3">
+              <Link
+                href={`/c/${code}/conversations/${c.enrolmentId}?before=${c.earlier}`}
+                className={buttonClasses('plain')}
+              >
+                Earlier messages
+              </Link>
+            </p>
+          )}
+          <ol aria-label="What was said" className="space-y-3">
+            {c.said.map((said) => (
+              <li key={said.key} className={classes('max-w-2xl', said.by === 'student' && 'ml-auto')}>
+                <Panel
+                  className={said.by === 'student' ? 'border-l-amber border-l-4 px-4 py-3' : 'px-4 py-3'}
+                >
+                  {said.by === 'staff' ? (
+                    <>
+                      <p className="text-muted mb-1 text-[13px]">
+                        {said.name}, {dayAndTime(said.at, zone)} · {stateOf(said, zone)}
                       </p>
-                    ) : null}
-                    <p className="break-words whitespace-pre-wrap">{said.body}</p>
-                    {said.dropped > 0 ? (
-                      <p className="text-muted mt-1 text-[13px]">
-                        {said.dropped === 1 ? 'A file' : `${said.dropped} files`} came with it and{' '}
-                        {said.dropped === 1 ? 'was' : 'were'} not kept.
+                      <p className="mb-1 font-semibold">{said.subject}</p>
+                      <DocText doc={said.doc} />
+                    </>
+                  ) : (
+                    <>
+                      <p className="text-muted mb-1 text-[13px]">
+                        <span className="text-ink font-semibold">{c.name}</span>, {dayAndTime(said.at, zone)}
+                        {said.via === 'mail' ? ', by e-mail' : ''}
+                        {said.automatic ? ' · sent by a machine' : ''}
+                        <NewMark isNew={said.isNew} />
                       </p>
-                    ) : null}
-                  </>
-                )}
-              </Panel>
-            </li>
-          ))}
-        </ol>
+                      {said.unverified ? (
+                        <p className="text-plum mb-1 text-[13px] font-semibold">
+                          It says it’s from the student’s address, but nothing proves it. Check with the
+                          student before you act on it.
+                        </p>
+                      ) : null}
+                      {said.otherAddress ? (
+                        <p className="text-plum mb-1 text-[13px] font-semibold">
+                          From {said.otherAddress}, which is not the student’s address.
+                        </p>
+                      ) : null}
+                      <p className="break-words whitespace-pre-wrap">{said.body}</p>
+                      {said.isKept ? (
+                        <a
+                          href={`/api/replies/${said.id}`}
+                          className="text-teal mt-1 inline-block text-[13px] font-semibold hover:underline"
+                        >
+                          Download the e-mail
+                        </a>
+                      ) : null}
+                      {said.dropped > 0 ? (
+                        <p className="text-muted mt-1 text-[13px]">
+                          {said.dropped === 1 ? 'A file' : `${said.dropped} files`} came with it and{' '}
+                          {said.dropped === 1 ? 'was' : 'were'} not kept.
+                        </p>
+                      ) : null}
+                    </>
+                  )}
+                </Panel>
+              </li>
+            ))}
+          </ol>
+          {c.isLatest ? null : (
+            <p className="mt-3">
+              <Link href={`/c/${code}/conversations/${c.enrolmentId}`} className={buttonClasses('plain')}>
+                Latest messages
+              </Link>
+            </p>
+          )}
+        </>
       )}
     </>
   );

@@ -1,4 +1,5 @@
-import PostalMime from 'postal-mime';
+import { whole } from '../brokenText';
+import { parseMail } from './incoming';
 
 /** Names of files that an import can read. */
 const READABLE = /\.(csv|tsv|txt|json|jsonl|zip)$/i;
@@ -10,11 +11,9 @@ export interface AttachedFile {
 
 /** The files of an e-mail (RFC 5322, MIME; RFC 2183) that an import can read, in their order. */
 export async function attachedFiles(raw: Uint8Array): Promise<AttachedFile[]> {
-  const mail = await PostalMime.parse(raw, { attachmentEncoding: 'arraybuffer' });
+  const mail = await parseMail(raw);
   return mail.attachments.flatMap(({ filename, content }) => {
-    const name = filename ?? '';
-    if (!READABLE.test(name)) return [];
-    const bytes = typeof content === 'string' ? new TextEncoder().encode(content) : new Uint8Array(content);
-    return [{ name, bytes }];
+    const name = whole(filename ?? '');
+    return READABLE.test(name) ? [{ name, bytes: new Uint8Array(content) }] : [];
   });
 }

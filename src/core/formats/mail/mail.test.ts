@@ -1,7 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { readDeliveryStatus } from './deliveryReport';
 import { readIncoming } from './incoming';
+import { faultOfHead } from './head';
 import { ownWords } from './ownWords';
+import { isVouchedFor } from './vouched';
+import { HOSTILE_MAIL } from '../../../../tests/support/hostileMail';
 
 const raw = (text: string) => new TextEncoder().encode(text.replaceAll('\n', '\r\n'));
 
@@ -70,7 +73,7 @@ Remote-MTA: dns; sdcc13.ucsd.edu
 describe('a delivery report (RFC 3464)', () => {
   it('says what became of the one it is about', async () => {
     const mail = await readIncoming(raw(SIMPLE));
-    expect(mail.deliveries).toEqual([
+    expect(mail.report?.deliveries).toEqual([
       {
         action: 'failed',
         status: '4.0.0',
@@ -78,6 +81,8 @@ describe('a delivery report (RFC 3464)', () => {
         said: '426 connection timed out',
       },
     ]);
+    // Its original stands there as a remark without a head.
+    expect(mail.report?.of).toBeNull();
   });
   it('says it of each of many, folded lines and comments read', () => {
     expect(readDeliveryStatus(MANY)).toEqual([
@@ -113,7 +118,7 @@ describe('an answer by e-mail', () => {
       from: 'bo@students.example',
       words: 'Yes, Friday.',
       automatic: false,
-      deliveries: null,
+      report: null,
     });
   });
   it('of HTML alone is read as words, and nothing of it is kept as HTML', async () => {
@@ -147,4 +152,69 @@ describe('own words', () => {
     ['> only what was quoted', '> only what was quoted'],
     ['On Friday I wrote: nothing yet.\nSorry.', 'On Friday I wrote: nothing yet.\nSorry.'],
   ])('of %j', (text, own) => expect(ownWords(text)).toBe(own));
+});
+
+describe('hostile mail', () => {
+  // A mail of 300 KB that took over a second, or of 3 KB that took minutes, would fail by the time limit of the tests.
+  it.each(HOSTILE_MAIL.map((m) => [m.kind, m] as const))(
+    '%s is read, or refused as unreadable',
+    async (_, m) => {
+      const read = await readIncoming(m.of(300_000)).catch((error: unknown) => error);
+      if (!(read instanceof Error))
+        expect((read as { words: string }).words.length).toBeLessThanOrEqual(20_000);
+      else expect(read.message).toMatch(/Max|exceeded/i);
+    },
+  );
+  it('of NUL bytes and half characters leaves only what a text column takes', async () => {
+    const read = await readIncoming(raw('From: a@x.example\n\nYes\0, Friday.\n'));
+    expect(read.words).toBe('Yes, Friday.');
+  });
+  it('with a Message-ID of 8 KB has none', async () => {
+    const read = await readIncoming(raw(`From: a@x.example\nMessage-ID: <${'x'.repeat(8000)}@x>\n\nYes.\n`));
+    expect(read).toMatchObject({ id: null, words: 'Yes.' });
+  });
+});
+
+describe('the head of a mail', () => {
+  it.each([
+    ['From: Bo Li <bo@x.example>\nSubject: x', null],
+    ['Subject: x', null],
+    ['From: "Li, Bo" <bo@x.example>', null],
+    ['From: Bo (one, two) <bo@x.example>', null],
+    ['From: bo@x.example,\n ida@x.example', /more than one address/],
+    ['From: a@x.example\nFrom: b@x.example', /more than one From/],
+    ['from : a@x.example\nFROM: b@x.example', /more than one From/],
+  ])('%j', (head, fault) => {
+    const found = faultOfHead(head, true);
+    if (fault == null) expect(found).toBeNull();
+    else expect(found).toMatch(fault);
+  });
+  it('with a From field of 4 KB is refused', () =>
+    expect(faultOfHead(`From: ${'a:'.repeat(2000)}`, true)).toMatch(/too long/));
+  it('without an end within 64 KB is refused', () => expect(faultOfHead('x', false)).toMatch(/64 KB/));
+});
+
+describe('Authentication-Results (RFC 8601)', () => {
+  const vouched = (line: string, from = 'someone@example.net', by = ['example.com']) =>
+    isVouchedFor(from, [`Authentication-Results: ${line}`], by);
+  it.each([
+    // RFC 8601, appendix B.2: nothing was checked.
+    ['example.org 1; none', 'someone@example.net', false],
+    // Appendix B.3: SPF alone is about the envelope, not about From.
+    ['example.com;\r\n          spf=pass smtp.mailfrom=example.net', 'someone@example.net', false],
+    // Appendix B.5: a signature of the sender's domain, with a comment and the check of the sending host beside it.
+    [
+      'example.com;\r\n          sender-id=fail header.from=example.com;\r\n          dkim=pass (good signature) header.d=example.com',
+      'sender@example.com',
+      true,
+    ],
+    ['example.com; dkim=pass header.d=other.example', 'someone@example.net', false],
+    ['example.com; dmarc=pass header.from=example.net', 'someone@mail.example.net', true],
+    ['example.com; dmarc=fail header.from=example.net', 'someone@example.net', false],
+    // A name that only begins like ours.
+    ['example.com.evil.example; dmarc=pass header.from=example.net', 'someone@example.net', false],
+    ['(example.com;) evil.example; dmarc=pass', 'someone@example.net', false],
+  ])('%j for %s', (line, from, expected) => expect(vouched(line, from)).toBe(expected));
+  it('counts of configured servers only', () =>
+    expect(vouched('example.com; dmarc=pass header.from=example.net', undefined, [])).toBe(false));
 });
