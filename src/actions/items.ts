@@ -1,8 +1,15 @@
 'use server';
 import * as yup from 'yup';
 import { itemChangeForm } from '@/core/forms/item';
+import { KEY_SHOWN } from '@/core/items/disclosure';
 import { idNumber } from '@/core/forms/rules';
-import { changeItem, handleQuestions, previewItemChange, undoItemChange } from '@/server/act/items';
+import {
+  changeItem,
+  handleQuestions,
+  previewItemChange,
+  setKeyShown,
+  undoItemChange,
+} from '@/server/act/items';
 import { leansIn } from '@/server/look/items';
 import { trailOf } from '@/server/look/trail';
 import { asks, changes, courseCode } from './run';
@@ -40,6 +47,20 @@ const questionInput = yup.object({
 
 export const handleQuestionsAction = changes(questionInput, (viewer, { code, activityId, item }) =>
   handleQuestions(viewer, code, activityId, item),
+);
+
+const shownInput = yup.object({
+  code: courseCode,
+  activityId: idNumber,
+  shown: yup
+    .string()
+    .oneOf([...KEY_SHOWN])
+    .required(),
+});
+
+/** Says when students see the answers of a quiz. */
+export const keyShownAction = changes(shownInput, (viewer, { code, activityId, shown }) =>
+  setKeyShown(viewer, code, { activityId, shown }),
 );
 
 const leansInput = yup.object({ code: courseCode, g: yup.string().max(200).nullable().defined() });

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { showsKey, type Disclosure } from '../items/disclosure';
 import { movers, type OwnActivity } from './movers';
 
 const activity = (id: number, more: Partial<OwnActivity>): OwnActivity => ({
@@ -41,23 +40,5 @@ describe('what would move an outcome', () => {
     ];
     expect(movers('not yet', behind)).toEqual([]);
     expect(movers('secure', [activity(1, {})])).toEqual([]);
-  });
-});
-
-describe('whether the key is shown', () => {
-  const at = 100;
-  const of = (more: Partial<Disclosure>) =>
-    showsKey({ due: null, closes: null, allowed: null, made: 1, held: false, ...more }, at);
-  it('is once the quiz is closed, or was due where it never closes, or the last attempt is made', () => {
-    expect([
-      of({ due: 99 }),
-      of({ due: 101 }),
-      of({ due: 99, closes: 101 }),
-      of({ due: 50, closes: 100 }),
-    ]).toEqual([true, false, false, true]);
-    expect([of({ allowed: 2, made: 2 }), of({ allowed: 2, made: 1 })]).toEqual([true, false]);
-  });
-  it('is never before a grade is returned, nor to those who answered nothing, nor without an end', () => {
-    expect([of({ due: 99, held: true }), of({ due: 99, made: 0 }), of({})]).toEqual([false, false, false]);
   });
 });

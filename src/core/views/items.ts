@@ -1,3 +1,4 @@
+import type { KeyShown } from '../items/disclosure';
 import type { GridRow } from '../items/grid';
 import type { QuizLook } from '../items/look';
 import type { ItemOption, Treatment } from '../items/treatment';
@@ -10,6 +11,8 @@ export interface QuizChoice {
   readonly title: string;
   /** Students who answered something in it. */
   readonly students: number;
+  /** When students see its answers. */
+  readonly keyShown: KeyShown;
 }
 
 export interface ItemsView extends ViewFrame {

@@ -17,6 +17,7 @@ import type { Break } from '@/core/calendar/term';
 import type { ActivityKind } from '@/core/course/kinds';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import type { GradePolicy } from '@/core/course/gradebook';
+import type { KeyShown } from '@/core/items/disclosure';
 import type { AttemptPolicy } from '@/core/gradebook/attemptPolicy';
 import type { IndicatorSettings } from '@/core/flags/indicators';
 import { units } from './institution';
@@ -110,6 +111,8 @@ export const activities = pgTable(
     extraCredit: boolean('extra_credit').notNull().default(false),
     /** It is theirs alone to whom it was given. */
     forSome: boolean('for_some').notNull().default(false),
+    /** When students see its key. */
+    keyShown: text('key_shown').$type<KeyShown>().notNull().default('closed'),
   },
   (t) => [uniqueIndex('activities_external').on(t.courseId, t.externalId)],
 );

@@ -1,5 +1,6 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { standingNow } from '@/core/gradebook/standing';
+import type { KeyShown } from '@/core/items/disclosure';
 import { movesOf, type GradeBase, type Move } from '@/core/items/rekey';
 import { keysByScores } from '@/core/items/sittings';
 import { itemKey } from '@/core/forms/item';
@@ -9,12 +10,13 @@ import type { Access } from '@/data/database';
 import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { recordedAnswers, itemsOf, type ItemRow } from '@/data/queries/responses';
 import { loadScores, stateOf, type FullScore } from '@/data/queries/scores';
-import { gradeBases, itemChanges, itemQuestions, items } from '@/data/schema';
+import { activities, gradeBases, itemChanges, itemQuestions, items } from '@/data/schema';
 import { upsertMany } from '@/data/write/bulk';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound, UseCaseError } from '../base/errors';
+import { setupChanged } from '../derive/setupChanged';
 import { wakeRunner } from '../jobs/queue';
 import { fullName, roster } from '../snapshot/roster';
 import { outdate, writeBatch } from './gradeChange';
@@ -278,4 +280,23 @@ export async function undoItemChange(viewer: Viewer, code: string, changeId: num
   });
   wakeRunner();
   return back;
+}
+
+/** Says when students see the answers of a quiz. Returns how it was before. */
+export async function setKeyShown(
+  viewer: Viewer,
+  code: string,
+  { activityId, shown }: { readonly activityId: number; readonly shown: KeyShown },
+): Promise<KeyShown> {
+  const course = await requireCourse(viewer, 'grade', code);
+  const db = await database();
+  return db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const own = and(eq(activities.id, activityId), eq(activities.courseId, course.id));
+    const [before] = await tx.orm.select({ shown: activities.keyShown }).from(activities).where(own);
+    if (!before) throw notFound('assignment in this course');
+    await tx.orm.update(activities).set({ keyShown: shown }).where(own);
+    await setupChanged(tx, course.id);
+    return before.shown;
+  });
 }

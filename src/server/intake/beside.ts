@@ -269,6 +269,7 @@ const NO_ACTIVITY: Omit<CourseModel['activities'][number], 'id' | 'externalId' |
   position: 0,
   extraCredit: false,
   forSome: false,
+  keyShown: 'closed',
 };
 
 /** The sections of the students that a plan adds or changes. One that is new has no meetings yet. */

@@ -49,7 +49,7 @@ export async function itemsView(viewer: Viewer, code: string, asked: AskedItems)
   const quizzes = course.activities
     .filter((a) => sat.has(a.id))
     .sort((a, b) => (b.dueAt?.getTime() ?? 0) - (a.dueAt?.getTime() ?? 0))
-    .map(({ id, title }): QuizChoice => ({ id, title, students: sat.get(id)!.length }));
+    .map(({ id, title, keyShown }): QuizChoice => ({ id, title, students: sat.get(id)!.length, keyShown }));
   const over = new Set(
     course.activities.flatMap((a) => (a.dueAt != null && a.dueAt.getTime() <= scope.now ? [a.id] : [])),
   );

@@ -1,17 +1,19 @@
-import { and, eq, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, sql, type AnyColumn } from 'drizzle-orm';
+import { weekSpan, type Term } from '@/core/calendar/term';
 import { isResource } from '@/core/course/kinds';
 import { dueFor, isClosed, isReturned, isSubmitted } from '@/core/gradebook/status';
-import { showsKey } from '@/core/items/disclosure';
+import { showsKey, type QuizTaker } from '@/core/items/disclosure';
 import { classByOutcome } from '@/core/outcomes/classByOutcome';
 import { movers, type OwnActivity } from '@/core/outcomes/movers';
 import { nextToLearn } from '@/core/outcomes/lessons';
 import type { OwnCourse, OwnOutcome } from '@/core/views/student';
 import type { OwnAnswerView } from '@/core/views/ownAnswers';
 import type { Access } from '@/data/database';
+import { activeStudents } from '@/data/queries/activeStudents';
 import { recordedAnswers, itemsOf } from '@/data/queries/responses';
 import { loadScores, type FullScore } from '@/data/queries/scores';
 import { activities, answersNow, attempts, courses, enrolments, itemQuestions } from '@/data/schema';
-import type { ActivityRow } from '@/data/queries/courseModel';
+import { termOf, type ActivityRow } from '@/data/queries/courseModel';
 import { requireStudent, type Viewer } from '../access/viewer';
 import { now } from '../base/clock';
 import { database } from '../base/database';
@@ -20,40 +22,73 @@ import type { Snapshot } from '../snapshot/snapshot';
 import { outcomesOf } from './brief';
 import { taughtOutcomes } from './outcomes';
 
-/** How often a student handed each activity in, by attempts on record or by the answers of each, whichever tells of more. */
+/** How often each student handed activities in, by attempts on record or by the answers of each, whichever tells of more. */
+type AttemptsMade = (student: number, activity: number) => number;
+
 async function attemptsMade(
   { orm }: Access,
-  enrolmentId: number,
-): Promise<{ readonly made: ReadonlyMap<number, number>; readonly answered: ReadonlySet<number> }> {
-  const rows = await orm
-    .select({ activity: attempts.activityId, n: sql`count(*)`.mapWith(Number) })
+  which: { readonly students?: readonly number[]; readonly activities?: readonly number[] },
+): Promise<AttemptsMade> {
+  const only = (student: AnyColumn, activity: AnyColumn) =>
+    and(
+      which.students ? inArray(student, [...which.students]) : undefined,
+      which.activities ? inArray(activity, [...which.activities]) : undefined,
+    );
+  const submitted = await orm
+    .select({ who: attempts.enrolmentId, what: attempts.activityId, n: sql`count(*)`.mapWith(Number) })
     .from(attempts)
-    .where(eq(attempts.enrolmentId, enrolmentId))
-    .groupBy(attempts.activityId);
-  const said = await orm
-    .select({ activity: answersNow.activityId, n: sql`max(${answersNow.attempt})`.mapWith(Number) })
+    .where(only(attempts.enrolmentId, attempts.activityId))
+    .groupBy(attempts.enrolmentId, attempts.activityId);
+  const answered = await orm
+    .select({
+      who: answersNow.enrolmentId,
+      what: answersNow.activityId,
+      n: sql`max(${answersNow.attempt})`.mapWith(Number),
+    })
     .from(answersNow)
-    .where(and(eq(answersNow.enrolmentId, enrolmentId), isNotNull(answersNow.activityId)))
-    .groupBy(answersNow.activityId);
-  const made = new Map(rows.map((r) => [r.activity, r.n]));
-  for (const { activity, n } of said) made.set(activity!, Math.max(n, made.get(activity!) ?? 0));
-  return { made, answered: new Set(said.map((r) => r.activity!)) };
+    .where(and(isNotNull(answersNow.activityId), only(answersNow.enrolmentId, answersNow.activityId)))
+    .groupBy(answersNow.enrolmentId, answersNow.activityId);
+  const made = new Map<string, number>();
+  for (const { who, what, n } of [...submitted, ...answered])
+    made.set(`${who} ${what}`, Math.max(n, made.get(`${who} ${what}`) ?? 0));
+  return (student, activity) => made.get(`${student} ${activity}`) ?? 0;
 }
 
 const allowedFor = (activity: ActivityRow, score: FullScore | undefined): number | null =>
   activity.attemptsAllowed == null ? null : activity.attemptsAllowed + (score?.extraAttempts ?? 0);
 
+/** Everybody in a course, and what stands in the gradebook for each. */
+interface Takers {
+  readonly students: readonly number[];
+  readonly scores: ReadonlyMap<number, ReadonlyMap<string, FullScore>>;
+  readonly made: AttemptsMade;
+}
+
+/** Those who have a quiz. */
+function* takersOf(activity: ActivityRow, { students, scores, made }: Takers): Generator<QuizTaker> {
+  for (const id of students) {
+    const score = scores.get(id)?.get(String(activity.id));
+    if (score?.notTheirs) continue;
+    yield {
+      allowed: allowedFor(activity, score),
+      made: Math.max(made(id, activity.id), score?.submitted == null ? 0 : 1),
+      closes: score?.closes ?? activity.closesAt?.getTime() ?? null,
+      due: dueFor({ due: activity.dueAt?.getTime() ?? null }, score),
+    };
+  }
+}
+
 /** Whether a student may see the key of an activity. */
-function mayLook(activity: ActivityRow, score: FullScore | undefined, made: number): boolean {
+function mayLook(activity: ActivityRow, student: number, all: Takers, term: Term): boolean {
   const at = now();
+  const score = all.scores.get(student)?.get(String(activity.id));
   return showsKey(
     {
-      due: dueFor({ due: activity.dueAt?.getTime() ?? null }, score),
-      closes:
-        activity.closesAt == null ? null : Math.max(activity.closesAt.getTime(), score?.due ?? -Infinity),
-      allowed: allowedFor(activity, score),
-      made,
+      shown: activity.keyShown,
+      made: all.made(student, activity.id),
       held: score?.points != null && !isReturned(score, at),
+      takers: takersOf(activity, all),
+      termEnd: weekSpan(term, term.weeks).until,
     },
     at,
   );
@@ -68,11 +103,24 @@ export async function ownLearning(
   const db = await database();
   const own = (await snapshot.scores()).get(enrolmentId) ?? new Map<string, FullScore>();
   const opened = (await snapshot.opened()).get(enrolmentId) ?? new Set<number>();
-  const { made, answered } = await attemptsMade(db, enrolmentId);
+  const answered = new Set(
+    (
+      await db.orm
+        .selectDistinct({ id: answersNow.activityId })
+        .from(answersNow)
+        .where(and(eq(answersNow.enrolmentId, enrolmentId), isNotNull(answersNow.activityId)))
+    ).map((row) => row.id!),
+  );
+  const ofMine = await attemptsMade(db, { students: [enrolmentId] });
+  const all: Takers = {
+    students: await activeStudents(db, course.row.id),
+    scores: await snapshot.scores(),
+    made: answered.size > 0 ? await attemptsMade(db, { activities: [...answered] }) : () => 0,
+  };
   const at = now();
   const stands = course.activities.map((a): OwnActivity => {
     const score = own.get(String(a.id));
-    const tries = made.get(a.id) ?? (score?.submitted == null ? 0 : 1);
+    const tries = Math.max(ofMine(enrolmentId, a.id), score?.submitted == null ? 0 : 1);
     const allowed = allowedFor(a, score);
     const isOpen =
       (score?.opens ?? a.opensAt?.getTime() ?? -Infinity) <= at &&
@@ -112,7 +160,7 @@ export async function ownLearning(
     next: first?.movers[0] == null ? null : `For ${first.title}: ${first.movers[0]}.`,
     outcomes,
     disclosed: course.activities
-      .filter((a) => answered.has(a.id) && mayLook(a, own.get(String(a.id)), made.get(a.id) ?? 0))
+      .filter((a) => answered.has(a.id) && mayLook(a, enrolmentId, all, course.term))
       .map(({ id, title }) => ({ id, title })),
   };
 }
@@ -134,18 +182,19 @@ export async function ownQuiz(viewer: Viewer, activityId: number) {
   const personId = requireStudent(viewer);
   const db = await database();
   const [found] = await db.orm
-    .select({ activity: activities, enrolmentId: enrolments.id, courseId: courses.id })
+    .select({ activity: activities, enrolmentId: enrolments.id, course: courses })
     .from(activities)
     .innerJoin(courses, eq(courses.id, activities.courseId))
     .innerJoin(enrolments, and(eq(enrolments.courseId, courses.id), eq(enrolments.personId, personId)))
     .where(eq(activities.id, activityId));
   if (!found) throw notFound('assignment of yours');
   const { activity, enrolmentId } = found;
-  const score = (await loadScores(db, found.courseId, [enrolmentId]))
-    .get(enrolmentId)
-    ?.get(String(activityId));
-  const { made } = await attemptsMade(db, enrolmentId);
-  if (!mayLook(activity, score, made.get(activityId) ?? 0))
+  const all: Takers = {
+    students: await activeStudents(db, found.course.id),
+    scores: await loadScores(db, found.course.id),
+    made: await attemptsMade(db, { activities: [activityId] }),
+  };
+  if (!mayLook(activity, enrolmentId, all, termOf(found.course)))
     throw notFound('assignment of yours whose answers are open yet');
   return { db, activity, enrolmentId, answers: await recordedAnswers(db, activityId, enrolmentId) };
 }

@@ -16,6 +16,7 @@ import { Panel, ViewHead } from '../parts/Panel';
 import { address, useAddress } from '../parts/useAddress';
 import { ScopeBar } from '../ribbon/ScopeBar';
 import { ItemAnswers } from './ItemAnswers';
+import { KeyShownChoice } from './KeyShownChoice';
 
 const ADDRESS = address({
   work: null,
@@ -88,6 +89,7 @@ export function Items({ view }: { readonly view: ItemsView }) {
               )}
             </span>
           </div>
+          {view.mayGrade ? <KeyShownChoice key={quiz.id} code={code} quiz={quiz} /> : null}
           {view.asksElsewhere.length > 0 ? (
             <p className="mb-2 flex flex-wrap items-center gap-2 text-[13px]">
               Who has seen the key and still does not see why:
