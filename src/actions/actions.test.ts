@@ -1,6 +1,7 @@
 import { part } from '@/core/forms/rules';
 import { docOf } from '@/core/messages/doc';
 import { randomUUID } from 'node:crypto';
+import { subscribe, unsubscribe } from 'node:diagnostics_channel';
 import * as yup from 'yup';
 import { desc, isNotNull, sql } from 'drizzle-orm';
 import fc from 'fast-check';
@@ -29,10 +30,14 @@ import { setupView } from '@/server/look/setup';
 import { importFiles, previewImport } from '@/server/intake/intake';
 import { workOff } from '@/server/work';
 import { newDesign } from '@/core/plans/edit';
+import { USUAL_BANDS } from '@/core/gradebook/bands';
 import { DEFAULT_GUARDS } from '@/core/unasked/guards';
 import { RULE_STARTERS, usualNumbers } from '@/core/unasked/starters';
 import { courseSettings } from '@/server/act/settings';
 import { saveRule } from '@/server/unasked/manage';
+import { RIGHT_ASKED } from '@/server/access/viewer';
+import { rightsTable } from '../../tests/support/rights';
+import { WITHOUT_VERSION } from '../../tests/support/versions';
 import { named, type Outcome } from './run';
 import * as audiences from './audiences';
 import * as course from './course';
@@ -169,9 +174,11 @@ beforeAll(async () => {
     id: null,
     name: 'Institute',
     parentId: null,
+    was: null,
   });
   const group = { id: null, name: 'Watch', memberIds: [s1], staffIds: [me().userId] };
-  await done('saveGroupAction', { code, form: group });
+  await done('saveGroupAction', { code, form: group, was: null });
+  await done('saveGroupAction', { code, form: { ...group, name: 'Yellow' }, was: null });
   const note = await done<number>('addNoteAction', {
     code,
     student: s1,
@@ -183,6 +190,8 @@ beforeAll(async () => {
   const mark = await done<number>('markSeenAction', { code, student: s3, reason: 'seen in class' });
   await done('createKeyAction', { code, label: 'Platform' });
   const made = await setupView(me(), code);
+  const [watch, spareGroup] = [made.groups[0]!, made.groups[1]!];
+  const learner = made.students.find((s) => s.id === s3)!;
   const seen = (points: number | null) => ({ points, excused: false });
   const cell = { enrolmentId: s1, activityId: w1.id, seen: seen(17) };
   const { batch } = await done<{ batch: string }>('gradeAction', {
@@ -223,9 +232,9 @@ beforeAll(async () => {
     at: Date.parse(NOW) + 86_400_000,
   });
   const template = { code, id: null, name: 'Come by', shared: false, about: 'other', subject: 'A word' };
-  const kept = await done<number>('saveTemplateAction', { ...template, doc: docOf('Come by.') });
+  const kept = await done<number>('saveTemplateAction', { ...template, doc: docOf('Come by.'), was: null });
   const audience = { code, id: null, name: 'Everybody', where: { all: [] }, added: [], removed: [] };
-  const saved = await done<number>('saveAudienceAction', audience);
+  const saved = await done<number>('saveAudienceAction', { ...audience, was: null });
 
   const times = {
     id: null,
@@ -240,8 +249,12 @@ beforeAll(async () => {
     open: true,
     except: [],
   };
-  const given = await done<number>('saveTimesAction', { code, times });
-  const old = await done<number>('saveTimesAction', { code, times: { ...times, from: 600, until: 660 } });
+  const given = await done<number>('saveTimesAction', { code, times, was: null });
+  const old = await done<number>('saveTimesAction', {
+    code,
+    times: { ...times, from: 600, until: 660 },
+    was: null,
+  });
   const begins = new Date('2026-11-05T14:00:00Z');
   const [talk] = await db.orm
     .insert(talks)
@@ -287,6 +300,7 @@ beforeAll(async () => {
   };
   const praise = await saveRule(me(), code, ruleOf('praise'));
   const over = await saveRule(me(), code, ruleOf('improved'));
+  const edited = await saveRule(me(), code, ruleOf('not seen'));
   const occasion = async (key: string, state: 'waiting' | 'word') =>
     (
       await db.orm
@@ -303,8 +317,8 @@ beforeAll(async () => {
         .returning()
     )[0]!.id;
   const feedForm = { id: null, name: 'Export', kind: 'folder', link: '', days: 'daily', minute: 360 };
-  const feed = await done<number>('saveFeedAction', { code, form: feedForm });
-  const spare = await done<number>('saveFeedAction', { code, form: feedForm });
+  const feed = await done<number>('saveFeedAction', { code, form: feedForm, was: null });
+  const spare = await done<number>('saveFeedAction', { code, form: feedForm, was: null });
   const halted = async (id: string) =>
     (
       await db.orm
@@ -358,9 +372,14 @@ beforeAll(async () => {
     branch: { ...blank.branch!, lanes: blank.branch!.lanes.map((l) => ({ ...l, steps: [text('one')] })) },
   };
   const [live, ready, gone] = [
-    await done<number>('saveDesignAction', { code, id: null, design: { ...design, handOut: 'released' } }),
-    await done<number>('saveDesignAction', { code, id: null, design }),
-    await done<number>('saveDesignAction', { code, id: null, design }),
+    await done<number>('saveDesignAction', {
+      code,
+      id: null,
+      design: { ...design, handOut: 'released' },
+      was: null,
+    }),
+    await done<number>('saveDesignAction', { code, id: null, design, was: null }),
+    await done<number>('saveDesignAction', { code, id: null, design, was: null }),
   ];
   await done('switchDesignAction', { code, id: live, state: 'on' });
   const give = {
@@ -379,7 +398,8 @@ beforeAll(async () => {
   const [pinned] = await db.orm.select().from(planSteps).orderBy(desc(planSteps.id));
   await workOff(small.test.db);
   cases = {
-    saveDesignAction: { input: { code, id: ready, design } },
+    saveDesignAction: { input: { code, id: ready, design, was: design } },
+    keyShownAction: { input: { code, activityId: q1.id, shown: 'now' } },
     switchDesignAction: { input: { code, id: ready, state: 'on' } },
     releaseDesignAction: { input: { code, id: live } },
     removeDesignAction: { input: { code, id: gone } },
@@ -390,7 +410,9 @@ beforeAll(async () => {
     giveAction: { input: { code, form: { ...give, students: [s1], activities: [w1.id!] } } },
     removeGivenAction: { input: { code, form: toRemove } },
     undoGivenAction: { input: { code, batch: assigned } },
-    accommodationAction: { input: { code, form: { enrolmentId: s3, moreTime: 25, readAloud: true } } },
+    accommodationAction: {
+      input: { code, form: { enrolmentId: s3, moreTime: 25, readAloud: true }, was: PLAIN },
+    },
     previewItemAction: { input: { code, change: change('i2') } },
     changeItemAction: { input: { code, change: change('i3') } },
     undoItemAction: { input: { code, id: keyChange!.id } },
@@ -409,22 +431,26 @@ beforeAll(async () => {
     planFeedAction: { by: 'student', input: {} },
     ownAnswersAction: { by: 'student', input: { activity: q1.id } },
     askWhyAction: { by: 'student', input: { activity: q1.id, item: 'i1', on: true } },
-    saveFeedAction: { input: { code, form: { ...feedForm, name: 'Another' } } },
+    saveFeedAction: { input: { code, form: { ...feedForm, id: feed, name: 'Another' }, was: feedForm } },
     switchFeedAction: { input: { code, id: feed, on: false } },
     removeFeedAction: { input: { code, id: spare } },
     lookNowAction: { input: { code, id: feed } },
     openFeedFileAction: { input: { code, id: await halted('a4') } },
     acceptFileAction: { input: { code, id: await halted('a6') } },
     leaveOutAction: { input: { code, id: await halted('a5') } },
-    saveRuleAction: { input: { code, rule: ruleOf('not seen') } },
+    saveRuleAction: {
+      input: { code, rule: { ...ruleOf('not seen'), id: edited, name: 'Away' }, was: ruleOf('not seen') },
+    },
     dryRunAction: { input: { code, rule: ruleOf('hard work') } },
     switchRuleAction: { input: { code, id: praise, on: true } },
     moveRuleAction: { input: { code, id: praise, up: false } },
     endRuleAction: { input: { code, id: over } },
     answerWaitingAction: { input: { code, ids: [await occasion('one', 'waiting')], yes: false } },
     closeWordAction: { input: { code, id: await occasion('two', 'word'), done: true } },
-    saveGuardsAction: { input: { code, guards: DEFAULT_GUARDS } },
-    saveTimesAction: { input: { code, times: { ...times, id: given, place: 'Library' } } },
+    saveGuardsAction: {
+      input: { code, guards: { ...DEFAULT_GUARDS, mostAWeek: 1 }, was: DEFAULT_GUARDS },
+    },
+    saveTimesAction: { input: { code, times: { ...times, id: given, place: 'Library' }, was: times } },
     removeTimesAction: { input: { code, id: old } },
     takeTalkAction: {
       by: 'student',
@@ -454,7 +480,13 @@ beforeAll(async () => {
     mapFileAction: { input: { code, id: foreign, name: 'marks.csv', mapping: MAPPING, saveAs: null } },
     removeMappingAction: { input: { code, id: mapping!.id } },
     indicatorPreviewAction: { input: { code, settings: await courseSettings(me(), code) } },
-    saveSettingsAction: { input: { code, settings: await courseSettings(me(), code) } },
+    saveSettingsAction: {
+      input: {
+        code,
+        settings: { ...(await courseSettings(me(), code)), sessionGapMinutes: 25 },
+        was: await courseSettings(me(), code),
+      },
+    },
     undoImportAction: { input: { code, id: all[1]!.id } },
     matchPersonAction: { input: { code, person: 'xx', enrolmentId: s4 } },
     matchByRuleAction: { input: { code } },
@@ -467,7 +499,11 @@ beforeAll(async () => {
     undoGradesAction: { input: { code, batch } },
     cellAction: { input: { code, enrolmentId: s1, activityId: w1.id } },
     bandsAction: {
-      input: { code, bands: { practice: { low: 40, high: 80 }, other: { low: 50, high: 85 } } },
+      input: {
+        code,
+        bands: { practice: { low: 40, high: 80 }, other: { low: 50, high: 85 } },
+        was: USUAL_BANDS,
+      },
     },
     showStandingAction: { input: { code, on: true } },
     hideStandingAction: { input: { code, on: true } },
@@ -475,9 +511,17 @@ beforeAll(async () => {
     sendAction: { input: message(s3) },
     readConversationAction: { input: { code, student: s1 } },
     callBackAction: { input: { code, message: waits } },
-    saveTemplateAction: { input: { ...template, name: 'Another', doc: docOf('Come by.') } },
+    saveTemplateAction: {
+      input: {
+        ...template,
+        id: kept,
+        name: 'Another',
+        doc: docOf('Come by.'),
+        was: { ...template, doc: docOf('Come by.') },
+      },
+    },
     removeTemplateAction: { input: { code, id: kept } },
-    saveAudienceAction: { input: { ...audience, name: 'Again' } },
+    saveAudienceAction: { input: { ...audience, id: saved, name: 'Again', was: audience } },
     removeAudienceAction: { input: { code, id: saved } },
     traitCellsAction: { input: { code, keys: ['standing'] } },
     answerAction: {
@@ -511,18 +555,29 @@ beforeAll(async () => {
     tickAction: { by: 'student', input: { step: planned!.id, done: true } },
     readAction: { by: 'student', input: { recipient: copy!.id } },
 
-    saveCourseAction: { input: { code, form: { ...form, title: 'Navigation again' }, alsoIn: ['RAD-1'] } },
-    saveSectionAction: { input: { code, form: { ...view.sections[0]!, name: 'Mondays' } } },
-    saveCategoryAction: { input: { code, form: { ...view.categories[0]!, weight: 55 } } },
-    saveActivityAction: { input: { code, form: { ...final, points: 12 } } },
-    saveOutcomeAction: { input: { code, form: { ...view.outcomes[0]!, title: 'Fixes' } } },
-    saveGroupAction: { input: { code, form: { ...group, name: 'Second watch' } } },
+    saveCourseAction: {
+      input: { code, form: { ...form, title: 'Navigation again' }, alsoIn: ['RAD-1'], was: form },
+    },
+    saveSectionAction: {
+      input: { code, form: { ...view.sections[0]!, name: 'Mondays' }, was: view.sections[0] },
+    },
+    saveCategoryAction: {
+      input: { code, form: { ...view.categories[0]!, weight: 55 }, was: view.categories[0] },
+    },
+    saveActivityAction: { input: { code, form: { ...final, points: 12 }, was: final } },
+    saveOutcomeAction: {
+      input: { code, form: { ...view.outcomes[0]!, title: 'Fixes' }, was: view.outcomes[0] },
+    },
+    saveGroupAction: {
+      input: { code, form: { ...watch, name: 'Second watch' }, was: watch },
+    },
     dueEffectAction: { input: { code, id: final.id, due: Date.parse('2026-10-01T12:00:00Z') } },
     saveStudentAction: {
       input: {
         code,
-        form: { id: null, externalId: 's77', given: 'Late', family: 'Comer', email: null, sectionId: null },
+        form: { ...learner, given: 'Boa' },
         person: null,
+        was: learner,
       },
     },
     moveStudentsAction: { input: { code, ids: [s1], sectionId: null } },
@@ -531,13 +586,19 @@ beforeAll(async () => {
     archiveCourseAction: { input: { code, on: false } },
     joinCourseAction: { by: 'student', input: { joinCode } },
     newCourseAction: { by: 'any instructor', input: { ...fresh, code: 'RAD-2' } },
-    saveUnitAction: { by: 'any instructor', input: { id: null, name: 'Faculty', parentId: unit } },
+    saveUnitAction: {
+      by: 'any instructor',
+      input: { id: unit, name: 'Faculty', parentId: null, was: { name: 'Institute', parentId: null } },
+    },
     createKeyAction: { input: { code, label: 'Another' } },
     revokeKeyAction: { input: { code, id: made.keys[0]!.id } },
-    removeAction: { input: { code, id: made.groups[0]!.id, what: 'group' } },
+    removeAction: { input: { code, id: spareGroup.id, what: 'group' } },
     eraseStudentAction: { input: { code, id: s4 } },
   };
 });
+
+/** What a student has who gets nothing beyond the others. */
+const PLAIN = { moreTime: 0, readAloud: false };
 
 /** A package of one course that is not here. */
 const PACKAGE = {
@@ -576,6 +637,13 @@ async function stored(): Promise<string> {
 }
 
 const NAMES = Object.keys(ACTIONS).sort();
+/** What nobody saved, by names of every form. */
+const STALE = Object.fromEntries(
+  ['name', 'title', 'mostAWeek', 'moreTime', 'sessionGapMinutes', 'practice', 'place', 'given'].map((key) => [
+    key,
+    'older',
+  ]),
+);
 
 it('what a form does not name goes no further, at any depth', async () => {
   const form = yup.object({
@@ -616,11 +684,40 @@ describe.each(NAMES)('%s', (name) => {
   });
 });
 
+it('no form of something stored is saved over what others saved since it was opened', async () => {
+  for (const name of NAMES) {
+    const { input } = cases[name]!;
+    const why = WITHOUT_VERSION[name];
+    if (!('was' in input)) {
+      expect(why, `${name} has no version, and no reason why not`).toBeDefined();
+      continue;
+    }
+    expect(why, name).toBeUndefined();
+    const before = await stored();
+    const outcome = await act(name, 'instructor', { ...input, was: { ...(input.was as object), ...STALE } });
+    expect(outcome, name).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('while you were') as string,
+    });
+    // Both versions are there: what is stored comes back, and nothing of it was changed.
+    expect((outcome as { theirs?: object }).theirs, name).toBeTypeOf('object');
+    expect(await act(name, 'instructor', { ...input, was: null }), name).toMatchObject({ ok: false });
+    expect(await stored(), name).toBe(before);
+  }
+});
+
 it('each does what it is for', async () => {
+  const rights = new Map<string, Set<string>>();
+  let now = new Set<string>();
+  const note = (right: unknown) => void now.add(String(right));
+  subscribe(RIGHT_ASKED, note);
   for (const [name, { input, by }] of Object.entries(cases)) {
+    rights.set(name, (now = new Set()));
     const outcome = await act(name, by === 'student' ? 'student' : 'instructor', input);
     expect(outcome, name).toMatchObject({ ok: true });
   }
+  unsubscribe(RIGHT_ASKED, note);
+  await expect(rightsTable(rights)).toMatchFileSnapshot('../../docs/rights.md');
 });
 
 describe.each(NAMES)('%s', (name) => {

@@ -4,11 +4,11 @@ import { audienceForm } from '@/core/forms/audience';
 import { idNumber } from '@/core/forms/rules';
 import { removeAudience, saveAudience } from '@/server/act/audiences';
 import { traitCells } from '@/server/look/audiences';
-import { asks, changes, courseCode } from './run';
+import { asks, changes, courseCode, was } from './run';
 
-const saveInput = audienceForm.shape({ code: courseCode });
-export const saveAudienceAction = changes(saveInput, (viewer, { code, ...form }) =>
-  saveAudience(viewer, code, form),
+const saveInput = audienceForm.shape({ code: courseCode, was });
+export const saveAudienceAction = changes(saveInput, (viewer, { code, was: opened, ...form }) =>
+  saveAudience(viewer, code, form, opened),
 );
 
 const removeInput = yup.object({ code: courseCode, id: idNumber });

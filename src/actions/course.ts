@@ -10,7 +10,7 @@ import { settingsForm } from '@/core/forms/settings';
 import { saveSettings } from '@/server/act/settings';
 import { indicatorPreview } from '@/server/look/indicators';
 import { idNumber } from '@/core/forms/rules';
-import { asks, changes, courseCode } from './run';
+import { asks, changes, courseCode, was } from './run';
 
 const importInput = yup.object({ code: courseCode, id: yup.string().uuid().required() });
 
@@ -43,8 +43,9 @@ export const indicatorPreviewAction = asks(saveInput, (viewer, { code, settings 
   indicatorPreview(viewer, code, settings.indicators),
 );
 
-export const saveSettingsAction = changes(saveInput, (viewer, { code, settings }) =>
-  saveSettings(viewer, code, settings),
+export const saveSettingsAction = changes(
+  saveInput.shape({ was }),
+  (viewer, { code, settings, was: opened }) => saveSettings(viewer, code, settings, opened),
 );
 
 const undoInput = yup.object({ code: courseCode, id: idNumber });

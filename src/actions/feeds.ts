@@ -11,10 +11,12 @@ import {
   saveFeed,
   switchFeed,
 } from '@/server/feeds/manage';
-import { asks, changes, courseCode } from './run';
+import { asks, changes, courseCode, was } from './run';
 
-const saved = yup.object({ code: courseCode, form: feedForm });
-export const saveFeedAction = changes(saved, (viewer, { code, form }) => saveFeed(viewer, code, form));
+const saved = yup.object({ code: courseCode, form: feedForm, was });
+export const saveFeedAction = changes(saved, (viewer, { code, form, was: opened }) =>
+  saveFeed(viewer, code, form, opened),
+);
 
 const byId = yup.object({ code: courseCode, id: idNumber });
 const switched = byId.shape({ on: yup.boolean().required() });

@@ -14,7 +14,7 @@ import {
   showStanding,
 } from '@/server/act/grade';
 import { idNumber, maybeInstant, part } from '@/core/forms/rules';
-import { asks, changes, courseCode, refresh } from './run';
+import { asks, changes, courseCode, refresh, was } from './run';
 
 const seen = part({ points: yup.number().nullable().defined(), excused: yup.boolean().required() });
 const cell = part({ enrolmentId: idNumber, activityId: idNumber, seen });
@@ -82,9 +82,11 @@ export const cellAction = asks(cellInput, (viewer, { code, enrolmentId, activity
   cellView(viewer, code, enrolmentId, activityId),
 );
 
-const bandsInput = yup.object({ code: courseCode, bands: bandsForm });
+const bandsInput = yup.object({ code: courseCode, bands: bandsForm, was });
 
-export const bandsAction = changes(bandsInput, (viewer, { code, bands }) => saveBands(viewer, code, bands));
+export const bandsAction = changes(bandsInput, (viewer, { code, bands, was: opened }) =>
+  saveBands(viewer, code, bands, opened),
+);
 
 const switchInput = yup.object({ code: courseCode, on: yup.boolean().required() });
 

@@ -7,7 +7,7 @@ import { removeTemplate, saveTemplate } from '@/server/act/templates';
 import { templateForm } from '@/core/forms/message';
 import { retryMail } from '@/server/act/messages';
 import { idNumber } from '@/core/forms/rules';
-import { changes, courseCode, run } from './run';
+import { changes, courseCode, run, was } from './run';
 
 const retryInput = yup.object({
   code: courseCode,
@@ -29,9 +29,9 @@ export const callBackAction = changes(ofMessage, (viewer, { code, message }) =>
   callBack(viewer, code, message),
 );
 
-const saveInput = templateForm.shape({ code: courseCode });
-export const saveTemplateAction = changes(saveInput, (viewer, { code, ...form }) =>
-  saveTemplate(viewer, code, form),
+const saveInput = templateForm.shape({ code: courseCode, was });
+export const saveTemplateAction = changes(saveInput, (viewer, { code, was: opened, ...form }) =>
+  saveTemplate(viewer, code, form, opened),
 );
 
 const removeInput = yup.object({ code: courseCode, id: idNumber });

@@ -9,13 +9,13 @@ import { saveAccommodation } from '@/server/act/accommodations';
 import { giveChoices, giveTo, previewGive, removeGiven, undoGiven } from '@/server/act/give';
 import { releaseDesign, removeDesign, saveDesign, switchDesign, tryDesign } from '@/server/plans/designs';
 import { keepStepDay } from '@/server/plans/pins';
-import { asks, changes, courseCode } from './run';
+import { asks, changes, courseCode, was } from './run';
 
-const saveInput = yup.object({ code: courseCode, id: maybeId.defined(), design: designForm });
+const saveInput = yup.object({ code: courseCode, id: maybeId.defined(), design: designForm, was });
 
 /** Keeps a plan design. */
-export const saveDesignAction = changes(saveInput, (viewer, { code, id, design }) =>
-  saveDesign(viewer, code, id, design),
+export const saveDesignAction = changes(saveInput, (viewer, { code, id, design, was: opened }) =>
+  saveDesign(viewer, code, id, design, opened),
 );
 
 const ofDesign = yup.object({ code: courseCode, id: idNumber });
@@ -88,9 +88,9 @@ export const undoGivenAction = changes(batchInput, (viewer, { code, batch }) =>
   undoGiven(viewer, code, batch),
 );
 
-const accommodationInput = yup.object({ code: courseCode, form: accommodationForm });
+const accommodationInput = yup.object({ code: courseCode, form: accommodationForm, was });
 
 /** Keeps what a student gets beyond the others. */
-export const accommodationAction = changes(accommodationInput, (viewer, { code, form }) =>
-  saveAccommodation(viewer, code, form),
+export const accommodationAction = changes(accommodationInput, (viewer, { code, form, was: opened }) =>
+  saveAccommodation(viewer, code, form, opened),
 );

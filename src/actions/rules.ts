@@ -12,14 +12,14 @@ import {
   saveRule,
   switchRule,
 } from '@/server/unasked/manage';
-import { asks, changes, courseCode } from './run';
+import { asks, changes, courseCode, was } from './run';
 
 const ruleInput = yup.object({ code: courseCode, rule: ruleForm });
 /** A form that was checked by its schema, whose parts Yup cannot name. */
 const formOf = (rule: unknown): RuleForm => rule as RuleForm;
 
-export const saveRuleAction = changes(ruleInput, (viewer, { code, rule }) =>
-  saveRule(viewer, code, formOf(rule)),
+export const saveRuleAction = changes(ruleInput.shape({ was }), (viewer, { code, rule, was: opened }) =>
+  saveRule(viewer, code, formOf(rule), opened),
 );
 export const dryRunAction = asks(ruleInput, (viewer, { code, rule }) =>
   beginDryRun(viewer, code, formOf(rule)),
@@ -46,7 +46,7 @@ const closed = byId.shape({ done: yup.boolean().required() });
 export const closeWordAction = changes(closed, (viewer, { code, id, done }) =>
   closeWord(viewer, code, id, done),
 );
-const guarded = yup.object({ code: courseCode, guards: guardsForm });
-export const saveGuardsAction = changes(guarded, (viewer, { code, guards }) =>
-  saveGuards(viewer, code, guards),
+const guarded = yup.object({ code: courseCode, guards: guardsForm, was });
+export const saveGuardsAction = changes(guarded, (viewer, { code, guards, was: opened }) =>
+  saveGuards(viewer, code, guards, opened),
 );

@@ -5,11 +5,16 @@ import { ABOUTS } from '@/core/acts/pick';
 import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { UseCaseError } from '@/server/base/errors';
 import { reportFailure } from '@/server/base/failure';
+import { Conflict } from '@/server/base/version';
 import { requireViewer, type Viewer } from '@/server/access/viewer';
 
-/** What a server action answers: done, or why not in words for the person. */
+/**
+ * What a server action answers: done, or why not in words for the person; with what is stored now, where others changed it
+ * while a form was open.
+ */
 export type Outcome<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly message: string };
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly message: string; readonly theirs?: object };
 
 /**
  * Runs a use case for whoever is signed in and turns a refusal into words. Input is checked by `schema` first; what
@@ -28,6 +33,7 @@ export async function run<S, T>(
       throw new UseCaseError('invalid', `Something in it is no text: it ${BROKEN_TEXT}.`);
     return { ok: true, value: await task(viewer, await named(schema, input)) };
   } catch (error) {
+    if (error instanceof Conflict) return { ok: false, message: error.message, theirs: error.theirs };
     if (error instanceof UseCaseError || error instanceof yup.ValidationError) {
       return { ok: false, message: error.message };
     }
@@ -59,11 +65,20 @@ function onlyNamed(schema: yup.ISchema<unknown>, value: unknown): unknown {
   );
 }
 
-/** An action that only asks: its input is checked, and whoever is signed in asks. */
+/** An action: its input is checked, and whoever is signed in asks. */
 export const asks =
   <S, T>(schema: yup.Schema<S>, task: (viewer: Viewer, input: S) => Promise<T>) =>
   (input: S): Promise<Outcome<T>> =>
     run(schema, input, task);
+
+/**
+ * What a form held when it was opened, which is its version: nothing that others saved meanwhile is overwritten. Null for
+ * something new.
+ */
+export const was = yup
+  .mixed<object>((value): value is object => typeof value === 'object' && !Array.isArray(value))
+  .nullable()
+  .defined();
 
 /** An action that changes something in a course: the same, and every view of the course is drawn anew. */
 export const changes = <S extends { readonly code: string }, T>(

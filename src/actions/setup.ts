@@ -43,19 +43,26 @@ import { eraseStudent } from '@/server/export/student';
 import type { Viewer } from '@/server/access/viewer';
 import { createCredential, revokeCredential } from '@/server/xapi/credentials';
 import { idNumber, maybeId, maybeInstant } from '@/core/forms/rules';
-import { asks, changes, courseCode, named, refresh, run, trimmed } from './run';
+import { asks, changes, courseCode, named, refresh, run, trimmed, was } from './run';
 
-const inCourse = yup.object({ code: courseCode });
+const inCourse = yup.object({ code: courseCode, was });
 const byId = yup.object({ code: courseCode, id: idNumber });
+
+/** A form of a course, and what it held when it was opened. */
+interface Edited<F> {
+  readonly code: string;
+  readonly form: F;
+  readonly was: object | null;
+}
 
 /** Checks a form of the set-up and saves it. */
 function saveForm<F>(
   schema: yup.Schema<F>,
-  input: { readonly code: string; readonly form: unknown },
-  save: (viewer: Viewer, code: string, form: F) => Promise<unknown>,
+  input: Edited<unknown>,
+  save: (viewer: Viewer, code: string, form: F, was: object | null) => Promise<unknown>,
 ) {
-  return run(inCourse, input, async (viewer, { code }) => {
-    await save(viewer, code, trimmed(await named(schema, input.form)));
+  return run(inCourse, input, async (viewer, { code, was: opened }) => {
+    await save(viewer, code, trimmed(await named(schema, input.form)), opened);
     refresh(code);
   });
 }
@@ -64,26 +71,27 @@ const courseInput = yup.object({
   code: courseCode,
   form: courseForm,
   alsoIn: yup.array(courseCode).max(50).required(),
+  was,
 });
-export async function saveCourseAction(input: { code: string; form: CourseForm; alsoIn: readonly string[] }) {
-  return run(courseInput, input, async (viewer, { code, form, alsoIn }) => {
-    await saveCourse(viewer, code, trimmed(form), alsoIn);
+export async function saveCourseAction(input: Edited<CourseForm> & { alsoIn: readonly string[] }) {
+  return run(courseInput, input, async (viewer, { code, form, alsoIn, was: opened }) => {
+    await saveCourse(viewer, code, trimmed(form), alsoIn, opened);
     for (const changed of [code, ...alsoIn]) refresh(changed);
   });
 }
-export async function saveSectionAction(input: { code: string; form: SectionForm }) {
+export async function saveSectionAction(input: Edited<SectionForm>) {
   return saveForm(sectionForm, input, saveSection);
 }
-export async function saveCategoryAction(input: { code: string; form: CategoryForm }) {
+export async function saveCategoryAction(input: Edited<CategoryForm>) {
   return saveForm(categoryForm, input, saveCategory);
 }
-export async function saveActivityAction(input: { code: string; form: ActivityForm }) {
+export async function saveActivityAction(input: Edited<ActivityForm>) {
   return saveForm(activityForm, input, saveActivity);
 }
-export async function saveOutcomeAction(input: { code: string; form: OutcomeForm }) {
+export async function saveOutcomeAction(input: Edited<OutcomeForm>) {
   return saveForm(outcomeForm, input, saveOutcome);
 }
-export async function saveGroupAction(input: { code: string; form: GroupForm }) {
+export async function saveGroupAction(input: Edited<GroupForm>) {
   return saveForm(groupForm, input, saveGroup);
 }
 
@@ -114,10 +122,11 @@ const studentInput = yup.object({
   code: courseCode,
   form: studentForm,
   person: yup.string().max(1000).nullable().defined(),
+  was,
 });
-export async function saveStudentAction(input: { code: string; form: StudentForm; person: string | null }) {
-  return run(studentInput, input, async (viewer, { code, form, person }) => {
-    const saved = await saveStudent(viewer, code, trimmed(form), person);
+export async function saveStudentAction(input: Edited<StudentForm> & { person: string | null }) {
+  return run(studentInput, input, async (viewer, { code, form, person, was: opened }) => {
+    const saved = await saveStudent(viewer, code, trimmed(form), person, opened);
     refresh(code);
     return saved;
   });
@@ -159,9 +168,10 @@ export async function newCourseAction(input: NewCourseForm) {
   return run(newCourseForm, input, (viewer, form) => newCourse(viewer, trimmed(form)));
 }
 
-export async function saveUnitAction(input: UnitForm) {
-  return run(unitForm, input, async (viewer, unit) => {
-    const saved = await saveUnit(viewer, trimmed(unit));
+const unitInput = unitForm.shape({ was });
+export async function saveUnitAction(input: UnitForm & { readonly was: object | null }) {
+  return run(unitInput, input, async (viewer, { was: opened, ...unit }) => {
+    const saved = await saveUnit(viewer, trimmed(unit), opened);
     revalidatePath('/c', 'layout');
     return saved;
   });

@@ -6,14 +6,14 @@ import { idNumber } from '@/core/forms/rules';
 import { addTalkNote } from '@/server/act/notes';
 import { cancelTalk, takeTalk } from '@/server/act/talks';
 import { removeTalkTimes, saveTalkTimes } from '@/server/act/talkTimes';
-import { changes, courseCode, run } from './run';
+import { changes, courseCode, run, was } from './run';
 
 const MISSING = 'Something of it is missing.';
 
-const timesInput = yup.object({ code: courseCode, times: talkTimesForm.required(MISSING) });
+const timesInput = yup.object({ code: courseCode, times: talkTimesForm.required(MISSING), was });
 /** Keeps times at which somebody can be seen. */
-export const saveTimesAction = changes(timesInput, (viewer, { code, times }) =>
-  saveTalkTimes(viewer, code, times),
+export const saveTimesAction = changes(timesInput, (viewer, { code, times, was: opened }) =>
+  saveTalkTimes(viewer, code, times, opened),
 );
 
 const removeInput = yup.object({ code: courseCode, id: idNumber });

@@ -31,6 +31,11 @@ export const enrolments = pgTable(
     status: text('status').$type<EnrolmentStatus>().notNull().default('active'),
     joinedOn: date('joined_on'),
     leftOn: date('left_on'),
+    /**
+     * An instructor put somebody in who was on record elsewhere: what is known of them there (their address) is not shown
+     * until they accept, or a roster of the institution has them here.
+     */
+    contactHidden: boolean('contact_hidden').notNull().default(false),
     /** The course's `rev` when something of this student last came in or was derived. */
     rev: integer('rev').notNull().default(0),
     /** Which version of the derived rows holds. */

@@ -1,6 +1,6 @@
 import type { Role } from '@/core/access/may';
 import { at } from './columns';
-import { pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
+import { index, integer, pgTable, primaryKey, text } from 'drizzle-orm/pg-core';
 import { user } from './auth';
 import { ofCourse } from './courses';
 
@@ -17,4 +17,18 @@ export const courseStaff = pgTable(
     until: at('until'),
   },
   (t) => [primaryKey({ columns: [t.courseId, t.userId] })],
+);
+
+/** What was changed in a course that all who teach it share, and by whom: the order and limits of its rules, say. */
+export const courseLog = pgTable(
+  'course_log',
+  {
+    id: integer('id').primaryKey().generatedAlwaysAsIdentity(),
+    courseId: ofCourse(),
+    userId: text('user_id').references(() => user.id, { onDelete: 'set null' }),
+    at: at('at').notNull(),
+    /** In words, without anything about a student. */
+    what: text('what').notNull(),
+  },
+  (t) => [index('course_log_course').on(t.courseId, t.at)],
 );

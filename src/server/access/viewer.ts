@@ -1,3 +1,4 @@
+import { channel } from 'node:diagnostics_channel';
 import { and, asc, eq, type SQL } from 'drizzle-orm';
 import { holdsBroken } from '@/core/formats/brokenText';
 import { ROLES, type Role } from '@/data/schema/auth';
@@ -16,6 +17,10 @@ export interface Viewer {
   readonly role: Role;
   readonly personId: number | null;
 }
+
+/** Where it is told which right of a viewer is asked for; for the table of rights. */
+export const RIGHT_ASKED = 'lantern:right';
+const rightAsked = channel(RIGHT_ASKED);
 
 /** The signed-in user of a request, or null. */
 export async function viewerOf(headers: Headers): Promise<Viewer | null> {
@@ -67,6 +72,7 @@ export async function coursesOf(viewer: Viewer): Promise<CourseRow[]> {
  * refused in the same words as one that does not exist.
  */
 export async function requireCourse(viewer: Viewer, right: Right, code: string): Promise<CourseRow> {
+  rightAsked.publish(right);
   if (viewer.role === 'student') throw forbidden();
   // An address can hold what no text in the database can.
   if (holdsBroken(code)) throw notFound('course of yours');
@@ -88,6 +94,7 @@ export async function requireEnrolment(course: CourseRow, enrolmentId: number) {
 
 /** The person a student account belongs to. */
 export function requireStudent(viewer: Viewer): number {
+  rightAsked.publish('own');
   if (viewer.role !== 'student' || viewer.personId == null) throw forbidden();
   return viewer.personId;
 }

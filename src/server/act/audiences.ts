@@ -8,12 +8,18 @@ import { audiences, enrolments } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { snapshotOf } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
 
-/** Saves an audience under its name, new or changed. Returns its id. */
-export async function saveAudience(viewer: Viewer, code: string, form: AudienceForm): Promise<number> {
+/** Saves an audience under its name, new or changed; `was` as in `refuseStale`. Returns its id. */
+export async function saveAudience(
+  viewer: Viewer,
+  code: string,
+  form: AudienceForm,
+  was?: object | null,
+): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
   const { about } = await classTraits(await snapshotOf(course));
@@ -25,6 +31,11 @@ export async function saveAudience(viewer: Viewer, code: string, form: AudienceF
     const name = form.name.trim();
     if (all.some((a) => a.name === name && a.id !== form.id))
       throw invalid(`There is an audience called “${name}” already.`);
+    const stored = all.find((a) => a.id === form.id);
+    if (stored) {
+      const { name: title, where, added, removed } = stored;
+      refuseStale(was, { name: title, where, added, removed });
+    }
     refuseCircle(form, all);
     const ids = [...new Set([...form.added, ...form.removed])];
     const known = await tx.orm

@@ -1,12 +1,14 @@
 import { eq } from 'drizzle-orm';
 import * as changes from '@/core/gradebook/changes';
-import type { ScoreBands } from '@/core/gradebook/bands';
+import { USUAL_BANDS, type ScoreBands } from '@/core/gradebook/bands';
+import { lockCourse } from '@/data/queries/courseModel';
 import type { Instant } from '@/core/units';
 import type { Changed, SeenCell } from '@/core/views/gradebook';
 import { courses } from '@/data/schema';
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { invalid } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting } from '../access/viewSettings';
 import { changeCells } from './gradeChange';
@@ -81,12 +83,25 @@ export const grantAttempt = (viewer: Viewer, code: string, cells: readonly SeenC
   );
 
 /** Sets where low scores end and high ones begin. */
-export async function saveBands(viewer: Viewer, code: string, bands: ScoreBands): Promise<void> {
+export async function saveBands(
+  viewer: Viewer,
+  code: string,
+  bands: ScoreBands,
+  was?: object | null,
+): Promise<void> {
   const course = await requireCourse(viewer, 'grade', code);
   for (const cuts of [bands.practice, bands.other])
     if (cuts.low >= cuts.high) throw invalid('The low band has to end below where the high one begins.');
-  const { orm } = await database();
-  await orm.update(courses).set({ bands }).where(eq(courses.id, course.id));
+  const db = await database();
+  await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const [stored] = await tx.orm
+      .select({ bands: courses.bands })
+      .from(courses)
+      .where(eq(courses.id, course.id));
+    refuseStale(was, stored!.bands ?? USUAL_BANDS);
+    await tx.orm.update(courses).set({ bands }).where(eq(courses.id, course.id));
+  });
 }
 
 /** Decides whether students see their standing. */

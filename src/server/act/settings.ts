@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
-import { lockCourse } from '@/data/queries/courseModel';
+import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
 import { queueRebuild, rebuild } from '../derive/rebuild';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';
@@ -11,12 +11,17 @@ import type { SettingsForm } from '@/core/forms/settings';
 import type { FlagsView } from '@/core/views/settings';
 import { partsOf } from '@/data/queries/parts';
 import { invalid } from '../base/errors';
+import { refuseStale } from '../base/version';
 
 /** The thresholds of a course. */
 export async function courseSettings(viewer: Viewer, code: string): Promise<SettingsForm> {
-  const { sessionGapMinutes, indicators } = await requireCourse(viewer, 'set up', code);
-  return { sessionGapMinutes, indicators: { ...indicators, apart: indicators.apart ?? [] } };
+  return settingsIn(await requireCourse(viewer, 'set up', code));
 }
+
+const settingsIn = ({ sessionGapMinutes, indicators }: CourseRow): SettingsForm => ({
+  sessionGapMinutes,
+  indicators: { ...indicators, apart: indicators.apart ?? [] },
+});
 
 /** The thresholds of a course, with what they can be set apart for. */
 export async function flagsView(viewer: Viewer, code: string): Promise<FlagsView> {
@@ -30,12 +35,19 @@ export async function flagsView(viewer: Viewer, code: string): Promise<FlagsView
 }
 
 /** Stores thresholds; flags are evaluated by them, and by another session limit all sessions are cut anew, before it returns. */
-export async function saveSettings(viewer: Viewer, code: string, settings: SettingsForm): Promise<void> {
+export async function saveSettings(
+  viewer: Viewer,
+  code: string,
+  settings: SettingsForm,
+  was?: object | null,
+): Promise<void> {
   const course = await requireCourse(viewer, 'set up', code);
   const db = await database();
   const recut = settings.sessionGapMinutes !== course.sessionGapMinutes;
   const job = await db.transaction(async (tx) => {
     await lockCourse(tx, course.id);
+    const [stored] = await tx.orm.select().from(courses).where(eq(courses.id, course.id));
+    refuseStale(was, settingsIn(stored!));
     const known = new Set((await partsOf(tx, course.id)).map((p) => p.part));
     const had = new Set((course.indicators.apart ?? []).map((a) => a.part));
     // Those of a group that is gone may stay; they count for nobody.

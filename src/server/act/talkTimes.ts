@@ -4,15 +4,22 @@ import { talkTimes } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 
 /** Times that one instructor can have in a course. */
 const MOST_TIMES = 50;
 
 /** Keeps times at which the viewer can be seen, new or changed. Talks that are booked stay as they are. Returns the id. */
-export async function saveTalkTimes(viewer: Viewer, code: string, form: TalkTimesForm): Promise<number> {
+export async function saveTalkTimes(
+  viewer: Viewer,
+  code: string,
+  form: TalkTimesForm,
+  was?: object | null,
+): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
-  const { orm } = await database();
+  const db = await database();
+  const { orm } = db;
   const { id, lastOn, repeat, firstOn, place, from, until, minutes, seats, open, except } = form;
   // By name: what else came along with the form is not stored.
   const row = {
@@ -29,13 +36,15 @@ export async function saveTalkTimes(viewer: Viewer, code: string, form: TalkTime
   };
   const own = and(eq(talkTimes.courseId, course.id), eq(talkTimes.userId, viewer.userId));
   if (id != null) {
-    const [changed] = await orm
-      .update(talkTimes)
-      .set(row)
-      .where(and(eq(talkTimes.id, id), own))
-      .returning({ id: talkTimes.id });
-    if (!changed) throw notFound('times of yours');
-    return changed.id;
+    return db.transaction(async (tx) => {
+      const mine = and(eq(talkTimes.id, id), own);
+      const [before] = await tx.orm.select().from(talkTimes).where(mine).for('update');
+      if (!before) throw notFound('times of yours');
+      const stored = Object.keys(row).map((key) => [key, before[key as keyof typeof row]] as const);
+      refuseStale(was, Object.fromEntries(stored));
+      await tx.orm.update(talkTimes).set(row).where(mine);
+      return id;
+    });
   }
   if ((await orm.$count(talkTimes, own)) >= MOST_TIMES)
     throw invalid(`You have given ${MOST_TIMES} times already; remove one that is over.`);

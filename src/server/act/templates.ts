@@ -5,12 +5,19 @@ import { templates } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 
 /** Saves a template, new or changed. Only whoever saved it first changes it. Returns its id. */
-export async function saveTemplate(viewer: Viewer, code: string, form: TemplateForm): Promise<number> {
+export async function saveTemplate(
+  viewer: Viewer,
+  code: string,
+  form: TemplateForm,
+  was?: object | null,
+): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
-  const { orm } = await database();
+  const db = await database();
+  const { orm } = db;
   const { id, shared, about, subject } = form;
   const name = form.name.trim();
   const mine = and(eq(templates.courseId, course.id), eq(templates.userId, viewer.userId));
@@ -27,13 +34,20 @@ export async function saveTemplate(viewer: Viewer, code: string, form: TemplateF
       .returning({ id: templates.id });
     return made!.id;
   }
-  const [changed] = await orm
-    .update(templates)
-    .set(row)
-    .where(and(mine, eq(templates.id, id)))
-    .returning({ id: templates.id });
-  if (!changed) throw notFound('template of yours');
-  return changed.id;
+  return db.transaction(async (tx) => {
+    const own = and(mine, eq(templates.id, id));
+    const [before] = await tx.orm.select().from(templates).where(own).for('update');
+    if (!before) throw notFound('template of yours');
+    refuseStale(was, {
+      name: before.name,
+      shared: before.shared,
+      about: before.about,
+      subject: before.subject,
+      doc: before.doc,
+    });
+    await tx.orm.update(templates).set(row).where(own);
+    return id;
+  });
 }
 
 /** Removes a template of one's own. */

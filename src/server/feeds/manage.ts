@@ -9,6 +9,7 @@ import { nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { preview } from '../intake/intake';
 import { unstage } from '../intake/staging';
 import { wakeRunner } from '../jobs/queue';
@@ -51,7 +52,12 @@ async function ownFeed({ orm }: Pick<Access, 'orm'>, course: CourseRow, id: numb
 /**
  * Saves how files come by themselves, new or changed; they go in, in the name of whoever saved it last. Returns its id.
  */
-export async function saveFeed(viewer: Viewer, code: string, form: FeedForm): Promise<number> {
+export async function saveFeed(
+  viewer: Viewer,
+  code: string,
+  form: FeedForm,
+  was?: object | null,
+): Promise<number> {
   const course = await requireCourse(viewer, 'import', code);
   if (course.archivedAt != null) throw invalid('This course is archived: nothing comes in by itself.');
   if (form.kind === 'mail' && !config().mailIn)
@@ -66,6 +72,12 @@ export async function saveFeed(viewer: Viewer, code: string, form: FeedForm): Pr
       const before = await ownFeed(tx, course, form.id);
       if (before.kind !== form.kind)
         throw invalid('How files come is not changed. Set up another way beside it.');
+      refuseStale(was, {
+        name: before.name,
+        days: before.days,
+        minute: before.minute,
+        ...(before.kind === 'link' ? { link: before.place } : {}),
+      });
       const link = form.kind === 'link' ? { place: form.link.trim() } : {};
       const [feed] = await tx.orm
         .update(feeds)

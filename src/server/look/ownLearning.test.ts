@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { activities, scores } from '@/data/schema';
 import { askWhy } from '../act/askWhy';
-import { handleQuestions } from '../act/items';
+import { DAY_MS } from '@/core/units';
+import { extend } from '../act/grade';
+import { handleQuestions, setKeyShown } from '../act/items';
+import { setupChanged } from '../derive/setupChanged';
 import { importFiles } from '../intake/intake';
 import { itemsView, questionsOpen } from './items';
 import { ownAnswers } from './ownLearning';
@@ -27,6 +30,9 @@ const work = async (externalId: string) =>
       .from(activities)
       .where(and(eq(activities.courseId, small.course.courseId), eq(activities.externalId, externalId)))
   )[0]!;
+
+/** A cell in which nothing stands. */
+const UNSEEN = { points: null, excused: false };
 
 describe('a student’s own learning', () => {
   it('is in words with what would move it, and names nobody else', async () => {
@@ -57,8 +63,20 @@ describe('a student’s own learning', () => {
   it('shows the key and why once the quiz is over, and never before', async () => {
     const { viewer } = await small.course.student('s1');
     const [over, open] = [await work('q1'), await work('q2')];
+    const shown = async () => (await studentHome(viewer)).courses[0]!.disclosed.map((q) => q.title);
+    // Due a week ago, but late work is taken: somebody can still submit it until it closes.
+    expect(await shown()).toEqual([]);
+    await orm().update(activities).set({ closesAt: over.dueAt }).where(eq(activities.id, over.id));
+    await setupChanged(small.test.db, small.course.courseId);
     const [course] = (await studentHome(viewer)).courses;
     expect(course!.disclosed.map((q) => q.title)).toEqual(['Tides quiz']);
+    // An extension of one student holds it back from all.
+    const late = await small.course.student('s3');
+    const cell = { enrolmentId: late.enrolmentId, activityId: over.id, seen: UNSEEN };
+    await extend(me(), 'NAV', [cell], Date.parse(NOW) + DAY_MS);
+    expect(await shown()).toEqual([]);
+    await expect(ownAnswers(viewer, over.id)).rejects.toThrow('whose answers are open yet');
+    await extend(me(), 'NAV', [cell], null);
     expect(JSON.stringify(course)).not.toContain('See</b>');
     expect(await ownAnswers(viewer, over.id)).toMatchObject([
       {
@@ -72,10 +90,17 @@ describe('a student’s own learning', () => {
       },
     ]);
     await expect(ownAnswers(viewer, open.id)).rejects.toThrow('whose answers are open yet');
-    // A last attempt ends it sooner.
+    // One's own last attempt does not end it for the others; the instructor can say so.
     await orm().update(activities).set({ attemptsAllowed: 1 }).where(eq(activities.id, open.id));
-    expect(await ownAnswers(viewer, open.id)).toHaveLength(1);
+    await expect(ownAnswers(viewer, open.id)).rejects.toThrow('whose answers are open yet');
     await orm().update(activities).set({ attemptsAllowed: null }).where(eq(activities.id, open.id));
+    await expect(
+      setKeyShown(small.course.stranger, 'NAV', { activityId: open.id, shown: 'now' }),
+    ).rejects.toThrow();
+    const before = await setKeyShown(me(), 'NAV', { activityId: open.id, shown: 'attempt' });
+    expect(await ownAnswers(viewer, open.id)).toHaveLength(1);
+    await setKeyShown(me(), 'NAV', { activityId: open.id, shown: before });
+    await expect(ownAnswers(viewer, open.id)).rejects.toThrow('whose answers are open yet');
   });
 
   it('holds back what is not returned, and what is of others', async () => {

@@ -23,6 +23,13 @@ import { courseHead } from '../snapshot/courseHead';
 import { database } from '../base/database';
 import { loadCourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { fullName } from '../snapshot/roster';
+import {
+  activityFormOf,
+  categoryFormOf,
+  courseFormOf,
+  outcomeFormOf,
+  sectionFormOf,
+} from '../snapshot/setupForms';
 import { requireCourse, coursesOf, type Viewer } from '../access/viewer';
 import { credentialsOf } from '../xapi/credentials';
 
@@ -60,52 +67,18 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
   const covered = new Set([...course.covers.values()].flat());
   const active = new Set(students.filter((s) => s.status === 'active').map((s) => s.id));
   const levelsOf = await outcomeLevels(db, row.id, active);
-  const outcomeIds = new Map(course.outcomes.map((o) => [o.externalId, o.id]));
-  const works = course.activities.map((a) => ({
-    id: a.id,
-    title: a.title,
-    kind: a.kind,
-    categoryId: a.categoryId,
-    points: a.points,
-    opens: a.opensAt?.getTime() ?? null,
-    due: a.dueAt?.getTime() ?? null,
-    closes: a.closesAt?.getTime() ?? null,
-    attempts: a.attemptsAllowed,
-    minutes: a.minutes,
-    outcomeIds: (course.covers.get(String(a.id)) ?? []).map(Number),
-  }));
+  const works = course.activities.map((a) => activityFormOf(course, a));
   return {
     course: courseHead(row),
     archived: row.archivedAt != null,
     joinCode: row.joinCode,
-    form: {
-      title: row.title,
-      ...termOf(row),
-      unitId: row.unitId,
-      missing: row.policy.missing,
-      attempts: row.attemptPolicy,
-    },
+    form: courseFormOf(row),
     ...(await termsBeside(viewer, row)),
     units: await orm.select().from(units).orderBy(asc(units.name)),
-    sections: course.sections.map(({ id, name, meetings, exceptions }) => ({
-      id,
-      name,
-      meetings,
-      exceptions,
-    })),
-    categories: course.categories.map(({ id, name, weight, dropLowest }) => ({
-      id,
-      name,
-      weight,
-      dropLowest,
-    })),
+    sections: course.sections.map(sectionFormOf),
+    categories: course.categories.map(categoryFormOf),
     activities: works,
-    outcomes: course.outcomes.map((o) => ({
-      id: o.id,
-      title: o.title,
-      parentId: o.parentId,
-      before: o.prerequisites.flatMap((p) => outcomeIds.get(p) ?? []),
-    })),
+    outcomes: course.outcomes.map((o) => outcomeFormOf(course, o)),
     students: students.map(({ id, name, given, family, externalId, email, sectionId, status }) => ({
       id,
       name,
@@ -121,7 +94,11 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
     findings: checkUp({
       sections: course.sections.map((s) => ({ id: s.id, name: s.name, meetings: s.meetings.length })),
       categories: course.categories,
-      works: works.map((w) => ({ ...w, outcomes: w.outcomeIds.length })),
+      works: course.activities.map((a, i) => ({
+        ...works[i]!,
+        id: a.id,
+        outcomes: works[i]!.outcomeIds.length,
+      })),
       outcomes: course.outcomes.map((o) => ({
         id: o.id,
         title: o.title,

@@ -58,7 +58,7 @@ export async function latestQuiz(viewer: Viewer, code: string): Promise<number |
 export async function designView(viewer: Viewer, code: string, id: number): Promise<DesignView> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  const row = await designIn(course.id, id);
+  const row = await designIn(await database(), course.id, id);
   const snapshot = await snapshotOf(course);
   const model = await snapshot.model();
   const people = (await roster(course.id)).filter((p) => p.status === 'active');

@@ -9,7 +9,7 @@ import type { PlanView } from '@/core/plans/plan';
 import type { SectionMark } from '@/core/plans/preCheck';
 import { replan } from '@/core/plans/replan';
 import type { Percent } from '@/core/units';
-import type { CourseModel } from '@/data/queries/courseModel';
+import { lockCourse, type CourseModel } from '@/data/queries/courseModel';
 import { designsOf, type DesignRow } from '@/data/queries/plans';
 import type { Access } from '@/data/database';
 import { planCourses, planDesigns } from '@/data/schema';
@@ -17,6 +17,7 @@ import { requireCourse, type Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { queuePlans } from '../derive/outdated';
 import { wakeRunner } from '../jobs/queue';
 import { snapshotOf } from '../snapshot/snapshot';
@@ -46,8 +47,8 @@ export function goneFrom(design: PlanDesign, model: CourseModel): string[] {
 }
 
 /** A design of a course; refused if there is none of that id. */
-export async function designIn(courseId: number, id: number): Promise<DesignRow> {
-  const found = (await designsOf(await database(), courseId)).find((d) => d.id === id);
+export async function designIn(access: Access, courseId: number, id: number): Promise<DesignRow> {
+  const found = (await designsOf(access, courseId)).find((d) => d.id === id);
   if (!found) throw notFound('plan design in this course');
   return found;
 }
@@ -64,12 +65,13 @@ async function lookAgain(tx: Access, courseId: number): Promise<void> {
   await queuePlans(tx, courseId);
 }
 
-/** Keeps a design, a new one if `id` is null; one that is on hands out what has changed. Returns its id. */
+/** Keeps a design, a new one if `id` is null; one that is on hands out what has changed. `was` as in `refuseStale`. Returns its id. */
 export async function saveDesign(
   viewer: Viewer,
   code: string,
   id: number | null,
   design: PlanDesign,
+  was?: object | null,
 ): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
@@ -84,11 +86,13 @@ export async function saveDesign(
       .returning({ id: planDesigns.id });
     return made!.id;
   }
-  const before = await designIn(course.id, id);
   if (gone) throw invalid(gone);
-  const fault = before.state === 'on' ? switchFault(design) : null;
-  if (fault) throw invalid(`${fault} The plan is switched on; switch it off to leave it unfinished.`);
   await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const before = await designIn(tx, course.id, id);
+    refuseStale(was, before.design);
+    const fault = before.state === 'on' ? switchFault(design) : null;
+    if (fault) throw invalid(`${fault} The plan is switched on; switch it off to leave it unfinished.`);
     await tx.orm.update(planDesigns).set(set).where(eq(planDesigns.id, id));
     if (before.state === 'on') await lookAgain(tx, course.id);
   });
@@ -104,12 +108,13 @@ export async function switchDesign(
   state: DesignState,
 ): Promise<void> {
   const course = await requireCourse(viewer, 'act', code);
-  const found = await designIn(course.id, id);
   const model = await (await snapshotOf(course)).model();
-  const fault = state === 'on' ? (goneFrom(found.design, model)[0] ?? switchFault(found.design)) : null;
-  if (fault) throw invalid(fault);
   const db = await database();
   await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const found = await designIn(tx, course.id, id);
+    const fault = state === 'on' ? (goneFrom(found.design, model)[0] ?? switchFault(found.design)) : null;
+    if (fault) throw invalid(fault);
     await tx.orm.update(planDesigns).set({ state, changedAt: nowDate() }).where(eq(planDesigns.id, id));
     await lookAgain(tx, course.id);
   });
@@ -119,10 +124,11 @@ export async function switchDesign(
 /** Lets the plans go that are ready, and from now on those that become ready. */
 export async function releaseDesign(viewer: Viewer, code: string, id: number): Promise<void> {
   const course = await requireCourse(viewer, 'act', code);
-  const found = await designIn(course.id, id);
-  if (found.state !== 'on') throw invalid('Switch the plan on first.');
   const db = await database();
   await db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const found = await designIn(tx, course.id, id);
+    if (found.state !== 'on') throw invalid('Switch the plan on first.');
     await tx.orm
       .update(planDesigns)
       .set({
@@ -138,9 +144,9 @@ export async function releaseDesign(viewer: Viewer, code: string, id: number): P
 /** Removes a design. Plans that were handed out from it stay with their students. */
 export async function removeDesign(viewer: Viewer, code: string, id: number): Promise<void> {
   const course = await requireCourse(viewer, 'act', code);
-  await designIn(course.id, id);
-  const { orm } = await database();
-  await orm.delete(planDesigns).where(and(eq(planDesigns.id, id), eq(planDesigns.courseId, course.id)));
+  const db = await database();
+  await designIn(db, course.id, id);
+  await db.orm.delete(planDesigns).where(and(eq(planDesigns.id, id), eq(planDesigns.courseId, course.id)));
 }
 
 /** Minutes a day at which a design is tried. */

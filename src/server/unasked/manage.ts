@@ -11,6 +11,7 @@ import { requireCourse, type Viewer } from '../access/viewer';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
+import { refuseStale } from '../base/version';
 import { ensureEvaluated } from '../derive/evaluation';
 import { queueRules } from '../derive/outdated';
 import { enqueue, wakeRunner, type Payload } from '../jobs/queue';
@@ -44,9 +45,14 @@ async function checkedForm(course: CourseRow, form: RuleForm): Promise<RuleForm>
 
 /**
  * Saves a rule, new (switched off) or changed. One that is on goes on by the new words from now: nothing from before makes
- * it act, and what it had ready does not go. Returns its id.
+ * it act, and what it had ready does not go. `was` as in `refuseStale`. Returns its id.
  */
-export async function saveRule(viewer: Viewer, code: string, form: RuleForm): Promise<number> {
+export async function saveRule(
+  viewer: Viewer,
+  code: string,
+  form: RuleForm,
+  was?: object | null,
+): Promise<number> {
   const course = await requireCourse(viewer, 'act', code);
   const { id, name, starter, numbers, parts } = await checkedForm(course, form);
   const db = await database();
@@ -55,6 +61,7 @@ export async function saveRule(viewer: Viewer, code: string, form: RuleForm): Pr
     const row = { name: name.trim(), starter, numbers, parts, about: parts.about, changedAt: nowDate() };
     if (id != null) {
       const before = await ownRule(tx, viewer, course, id);
+      refuseStale(was, storedForm(before));
       await tx.orm
         .update(rules)
         .set({ ...row, since: before.state === 'on' ? nowDate() : null, judgedOn: null, staleAt: null })
@@ -84,6 +91,14 @@ export async function saveRule(viewer: Viewer, code: string, form: RuleForm): Pr
     return made!.id;
   });
 }
+
+/** What the form of a rule holds. */
+const storedForm = ({ name, starter, numbers, parts }: typeof rules.$inferSelect) => ({
+  name,
+  starter,
+  numbers,
+  parts: readParts(parts),
+});
 
 /** A rule of a course that its viewer may change: whoever it writes for. */
 async function ownRule(
@@ -242,15 +257,24 @@ export async function closeWord(viewer: Viewer, code: string, id: number, done: 
 }
 
 /** Stores what keeps the rules of a course from writing too often. Returns what held before. */
-export async function saveGuards(viewer: Viewer, code: string, guards: Guards): Promise<Guards> {
+export async function saveGuards(
+  viewer: Viewer,
+  code: string,
+  guards: Guards,
+  was?: object | null,
+): Promise<Guards> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  const before = await ruleCourseOf(db, course.id);
-  await db.orm
-    .insert(ruleCourses)
-    .values({ courseId: course.id, guards })
-    .onConflictDoUpdate({ target: ruleCourses.courseId, set: { guards } });
-  return before.guards;
+  return db.transaction(async (tx) => {
+    await lockCourse(tx, course.id);
+    const before = await ruleCourseOf(tx, course.id);
+    refuseStale(was, before.guards);
+    await tx.orm
+      .insert(ruleCourses)
+      .values({ courseId: course.id, guards })
+      .onConflictDoUpdate({ target: ruleCourses.courseId, set: { guards } });
+    return before.guards;
+  });
 }
 
 /** Has the weeks gone by gone through for a rule; the job is followed by its id. */

@@ -31,6 +31,8 @@ export function Audiences({ view }: { readonly view: AudiencesView }) {
   const [added, setAdded] = useState<readonly number[]>(view.open.added);
   const [removed, setRemoved] = useState<readonly number[]>(view.open.removed);
   const [name, setName] = useState(view.open.name);
+  // Others may save it meanwhile, and the page be drawn anew: what was opened stays what is compared with.
+  const [opened, setOpened] = useState<object>(view.open);
   const [before, setBefore] = useState<ReadonlySet<number> | null>(null);
   const ids = useMemo(() => view.people.map((p) => p.id), [view.people]);
   const faults = faultsIn(where, view.about);
@@ -55,11 +57,18 @@ export function Audiences({ view }: { readonly view: AudiencesView }) {
   };
   const sentence = selectionSentence(where, view.about);
   const n = shown.match.length;
-  const save = (id: number | null) =>
-    act(() => saveAudienceAction({ code, id, name, where, added: [...added], removed: [...removed] }), {
+  const save = (id: number | null) => {
+    const form = { id, name, where, added: [...added], removed: [...removed] };
+    const over = (was: object | null) => saveAudienceAction({ code, ...form, was });
+    act(() => over(id == null ? null : opened), {
       done: `“${name.trim()}” is saved.`,
-      then: (saved) => router.replace(`/c/${code}/audiences?a=${saved}`),
+      edit: { mine: form, over },
+      then: (saved) => {
+        setOpened({ ...form, id: saved, name: name.trim() });
+        router.replace(`/c/${code}/audiences?a=${saved}`);
+      },
     });
+  };
   return (
     <>
       <ViewHead
@@ -140,7 +149,10 @@ export function Audiences({ view }: { readonly view: AudiencesView }) {
             onRemove={(line) =>
               act(() => removeAudienceAction({ code, id: line.id }), {
                 done: `“${line.name}” is removed.`,
-                undo: (form) => act(() => saveAudienceAction({ code, ...form }), { done: 'It is back.' }),
+                undo: (form) =>
+                  act(() => saveAudienceAction({ code, ...form, was: null }), {
+                    done: 'It is back.',
+                  }),
                 then: () => {
                   if (line.id === view.open.id) router.replace(`/c/${code}/audiences`);
                 },

@@ -22,11 +22,14 @@ export function Accommodation({
   const { busy, act } = useAct();
   const { control, register, handleSubmit } = useYupForm(loadForm, start);
   const save = (form: AccommodationForm) =>
-    act(() => accommodationAction({ code, form }), {
+    act(() => accommodationAction({ code, form, was: start }), {
+      edit: { mine: form, over: (was) => accommodationAction({ code, form, was }) },
       done: 'Saved. What is assigned from now on follows it.',
       then: onClose,
       undo: (before) =>
-        act(() => accommodationAction({ code, form: { ...form, ...before } }), { done: 'As it was.' }),
+        act(() => accommodationAction({ code, form: { ...form, ...before }, was: form }), {
+          done: 'As it was.',
+        }),
     });
   return (
     <Sheet

@@ -45,14 +45,18 @@ export function TemplateMenu({ code, templates, about, text, onUse }: Props) {
   };
   const own = templates.filter((t) => t.own);
   const others = templates.filter((t) => !t.own);
-  const save = (as: Pick<SavedTemplate, 'name' | 'about' | 'shared'>, id: number | null) =>
-    act(() => saveTemplateAction({ code, id, name: as.name, shared: as.shared, about: as.about, ...text }), {
+  const save = (as: Pick<SavedTemplate, 'name' | 'about' | 'shared'>, id: number | null) => {
+    const form = { id, name: as.name, shared: as.shared, about: as.about, ...text };
+    const over = (was: object | null) => saveTemplateAction({ code, ...form, was });
+    act(() => over(id == null ? null : as), {
+      edit: { mine: form, over },
       done: `The template “${as.name.trim()}” is saved.`,
       then: (saved) => {
         setUsed(`saved ${saved}`);
         setNaming(false);
       },
     });
+  };
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Choose
@@ -126,6 +130,7 @@ export function TemplateMenu({ code, templates, about, text, onUse }: Props) {
                         about: mine.about,
                         subject: mine.subject,
                         doc: mine.doc!,
+                        was: null,
                       }),
                     { done: 'It is back.' },
                   ),

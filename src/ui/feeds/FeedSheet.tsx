@@ -62,7 +62,11 @@ export function FeedSheet({
         noValidate
         className="space-y-3"
         onSubmit={handleSubmit((next) =>
-          act(() => saveFeedAction({ code, form: next }), { done: 'Saved.', then: onClose }),
+          act(() => saveFeedAction({ code, form: next, was: form }), {
+            done: 'Saved.',
+            then: onClose,
+            edit: { mine: next, over: (was) => saveFeedAction({ code, form: next, was }) },
+          }),
         )}
       >
         <TextField

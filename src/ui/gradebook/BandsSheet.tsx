@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import { bandsAction } from '@/actions/grading';
 import type { ScoreBands } from '@/core/gradebook/bands';
 import { Button } from '../parts/Button';
@@ -30,6 +31,7 @@ export function BandsSheet({
   readonly onClose: () => void;
 }) {
   const { busy, act } = useAct();
+  const [opened] = useState(bands);
   const { control, handleSubmit } = useYupForm(loadBandsForm, bands);
   return (
     <Sheet
@@ -41,7 +43,11 @@ export function BandsSheet({
       <form
         className="space-y-4"
         onSubmit={handleSubmit((values) =>
-          act(() => bandsAction({ code, bands: values }), { done: 'The bands are saved.', then: onClose }),
+          act(() => bandsAction({ code, bands: values, was: opened }), {
+            done: 'The bands are saved.',
+            then: onClose,
+            edit: { mine: values, over: (was) => bandsAction({ code, bands: values, was }) },
+          }),
         )}
       >
         {KINDS.map(({ key, label }) => (

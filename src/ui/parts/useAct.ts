@@ -11,6 +11,8 @@ interface ActOptions<T> {
   /** The undo where only the answer tells whether there is one. */
   readonly undoable?: (value: T) => (() => void) | undefined;
   readonly then?: (value: T) => void;
+  /** For a form of something stored: what is saved, and how it is saved over what others saved meanwhile. */
+  readonly edit?: { readonly mine: object; readonly over: (theirs: object) => Promise<Outcome<T>> };
 }
 
 /** The one way to act: runs an action, says how it went, offers the undo. A failure keeps what was typed. */
@@ -21,7 +23,15 @@ export function useAct() {
       try {
         const outcome = await action();
         if (!outcome.ok) {
-          say.error(outcome.message);
+          const { edit } = options;
+          const { theirs } = outcome;
+          if (!edit || !theirs) return say.error(outcome.message);
+          const { showConflict } = await import('./Conflict');
+          showConflict({
+            theirs,
+            mine: edit.mine,
+            onMine: () => act(() => edit.over(theirs), { ...options, undo: undefined }),
+          });
           return;
         }
         const { done } = options;

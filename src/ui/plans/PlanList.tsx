@@ -209,9 +209,18 @@ function NewDesign({ code, quizId }: { readonly code: string; readonly quizId: n
       look="main"
       disabled={!alive || busy}
       onClick={() =>
-        act(() => saveDesignAction({ code, id: null, design: newDesign('A plan for the class', quizId) }), {
-          then: (id) => router.push(`/c/${code}/plans/${id}`),
-        })
+        act(
+          () =>
+            saveDesignAction({
+              code,
+              id: null,
+              design: newDesign('A plan for the class', quizId),
+              was: null,
+            }),
+          {
+            then: (id) => router.push(`/c/${code}/plans/${id}`),
+          },
+        )
       }
     >
       Design a plan

@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import { get, useWatch } from 'react-hook-form';
 import { saveSettingsAction } from '@/actions/course';
 import { GAP_MINUTES } from '@/core/activity/dwell';
@@ -35,6 +36,7 @@ export function Flags({ code, view }: { readonly code: string; readonly view: Fl
   const { settings, parts, seesStudents, hasRules } = view;
   const alive = useAlive();
   const { busy, act } = useAct();
+  const [opened, setOpened] = useState<SettingsForm>(settings);
   const { control, handleSubmit, reset, setValue, formState } = useYupForm<SettingsForm>(
     loadSettingsForm,
     settings,
@@ -57,14 +59,21 @@ export function Flags({ code, view }: { readonly code: string; readonly view: Fl
     ...(kind === 'not seen' ? faultAt('indicators.apart') : []),
   ];
   const save = handleSubmit((values) =>
-    act(() => saveSettingsAction({ code, settings: values }), {
+    act(() => saveSettingsAction({ code, settings: values, was: opened }), {
+      edit: { mine: values, over: (was) => saveSettingsAction({ code, settings: values, was }) },
       done: 'Saved. Every student has been checked against the new thresholds.',
       undo: () =>
-        act(() => saveSettingsAction({ code, settings }), {
+        act(() => saveSettingsAction({ code, settings: opened, was: values }), {
           done: 'The thresholds are as before.',
-          then: () => reset(settings),
+          then: () => {
+            setOpened(opened);
+            reset(opened);
+          },
         }),
-      then: () => reset(values),
+      then: () => {
+        setOpened(values);
+        reset(values);
+      },
     }),
   );
   return (

@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import { saveGuardsAction } from '@/actions/rules';
 import type { Guards as Form } from '@/core/unasked/guards';
 import { Button } from '../parts/Button';
@@ -12,6 +13,7 @@ const loadForm = () => import('@/core/forms/rule').then((m) => m.guardsForm);
 /** What keeps rules from writing too often, and at night: always on, and its numbers. */
 export function Guards({ code, guards }: { readonly code: string; readonly guards: Form }) {
   const { busy, act } = useAct();
+  const [opened, setOpened] = useState<Form>(guards);
   const { control, handleSubmit, reset } = useYupForm<Form>(loadForm, guards);
   return (
     <Panel className="p-4">
@@ -27,13 +29,20 @@ export function Guards({ code, guards }: { readonly code: string; readonly guard
           noValidate
           className="flex flex-wrap items-end gap-4"
           onSubmit={handleSubmit((form) =>
-            act(() => saveGuardsAction({ code, guards: form }), {
+            act(() => saveGuardsAction({ code, guards: form, was: opened }), {
               done: 'Saved.',
-              then: () => reset(form),
+              edit: { mine: form, over: (was) => saveGuardsAction({ code, guards: form, was }) },
+              then: () => {
+                setOpened(form);
+                reset(form);
+              },
               undo: (before) =>
-                act(() => saveGuardsAction({ code, guards: before }), {
+                act(() => saveGuardsAction({ code, guards: before, was: form }), {
                   done: 'As before.',
-                  then: () => reset(before),
+                  then: () => {
+                    setOpened(before);
+                    reset(before);
+                  },
                 }),
             }),
           )}

@@ -47,6 +47,7 @@ export function RuleCard({
   const { code } = course;
   const { busy, act } = useAct();
   const [numbers, setNumbers] = useState<Record<string, number | null>>({ ...form.numbers });
+  const [opened, setOpened] = useState(form);
   const [sheet, setSheet] = useState<'dry run' | 'change' | null>(null);
   const starter = form.starter == null ? undefined : RULE_STARTERS[form.starter];
   const mine = line == null || line.own;
@@ -63,14 +64,25 @@ export function RuleCard({
   };
   const changed = starter?.numbers.some((n) => numbers[n.key] !== form.numbers[n.key]) ?? false;
   const { then } = form.parts;
-  const save = (next: RuleForm, done: string) => act(() => saveRuleAction({ code, rule: next }), { done });
+  const store = (rule: RuleForm, options: Parameters<typeof act<number>>[1]) => {
+    const over = (was: object | null) => saveRuleAction({ code, rule, was });
+    act(() => over(rule.id == null ? null : opened), {
+      ...options,
+      edit: { mine: rule, over },
+      then: (id) => {
+        setOpened(rule);
+        options?.then?.(id);
+      },
+    });
+  };
+  const save = (next: RuleForm, done: string) => store(next, { done });
   const turn = () => {
     if (line && !changed)
       return act(() => switchRuleAction({ code, id: line.id, on: !on }), {
         done: on ? `“${form.name}” is off.` : `“${form.name}” is on from now.`,
         undo: () => act(() => switchRuleAction({ code, id: line.id, on })),
       });
-    act(() => saveRuleAction({ code, rule: whole() }), {
+    store(whole(), {
       then: (id) =>
         act(() => switchRuleAction({ code, id, on: !on }), { done: `“${form.name}” is on from now.` }),
     });

@@ -59,6 +59,7 @@ export function RuleSheet({
   readonly onClose: () => void;
 }) {
   const { busy, act } = useAct();
+  const [opened] = useState(form);
   const [name, setName] = useState(form.name);
   const [when, setWhen] = useState(form.parts.when);
   const [where, setWhere] = useState(form.parts.where);
@@ -66,15 +67,15 @@ export function RuleSheet({
   const own = form.starter == null;
   const course = { ...about, ofWork: isOfWork(when) };
   const faults = faultsIn(where, course);
-  const save = () =>
-    act(
-      () =>
-        saveRuleAction({
-          code,
-          rule: { ...form, name, parts: { ...form.parts, when, where, then } },
-        }),
-      { done: `“${name.trim()}” is saved.`, then: onClose },
-    );
+  const save = () => {
+    const rule = { ...opened, name, parts: { ...opened.parts, when, where, then } };
+    const over = (was: object | null) => saveRuleAction({ code, rule, was });
+    act(() => over(rule.id == null ? null : opened), {
+      done: `“${name.trim()}” is saved.`,
+      then: onClose,
+      edit: { mine: rule, over },
+    });
+  };
   return (
     <Sheet
       open

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useFieldArray, useWatch } from 'react-hook-form';
 import { archiveCourseAction, newCourseAction, saveCourseAction } from '@/actions/setup';
+import type { CourseForm } from '@/core/forms/setup';
 import type { SetupView } from '@/core/views/setup';
 import { Button } from '../parts/Button';
 import { Choose } from '../parts/Choose';
@@ -29,6 +30,7 @@ export function CoursePart({ view }: { readonly view: Drawn }) {
   const { control, handleSubmit, setValue } = useYupForm(loadCourseForm, view.form);
   const breaks = useFieldArray({ control, name: 'breaks' });
   const form = useWatch({ control });
+  const [opened, setOpened] = useState<CourseForm>(view.form);
   const [alsoIn, setAlsoIn] = useState<readonly string[]>([]);
   const [sheet, setSheet] = useState<'course' | null>(null);
   const { busy, act } = useAct();
@@ -36,16 +38,21 @@ export function CoursePart({ view }: { readonly view: Drawn }) {
     TERM_FIELDS.some((field) => form[field] !== view.form[field]) ||
     JSON.stringify(form.breaks) !== JSON.stringify(view.form.breaks);
   const units = [{ value: null, label: 'none' }, ...unitOptions(view.units)];
+  const save = (values: CourseForm) => {
+    const over = (was: object) =>
+      saveCourseAction({ code, form: values, alsoIn: newTerm ? alsoIn : [], was });
+    act(() => over(opened), {
+      done: 'Saved',
+      then: () => setOpened(values),
+      edit: { mine: values, over },
+    });
+  };
   return (
     <div className="space-y-4">
       <Panel className="p-4">
         <form
           className="grid grid-cols-1 gap-4 md:grid-cols-2"
-          onSubmit={handleSubmit((values) =>
-            act(() => saveCourseAction({ code, form: values, alsoIn: newTerm ? alsoIn : [] }), {
-              done: 'Saved',
-            }),
-          )}
+          onSubmit={handleSubmit((values) => save(values))}
         >
           <TextField control={control} name="title" label="Title" />
           <SelectField control={control} name="unitId" label="Unit of the institution" options={units} />

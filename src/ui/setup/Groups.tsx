@@ -73,7 +73,7 @@ function GroupSheet({
   const { control, sheet } = useEdited(loadGroupForm, group, {
     code,
     what: 'group',
-    save: (edited) => saveGroupAction({ code, form: edited }),
+    save: (edited, was) => saveGroupAction({ code, form: edited, was }),
     onClose,
   });
   const memberIds = useWatch({ control, name: 'memberIds' });

@@ -81,7 +81,7 @@ function OutcomeSheet({
   const { control, sheet } = useEdited(loadOutcomeForm, outcome, {
     code,
     what: 'outcome',
-    save: (edited) => saveOutcomeAction({ code, form: edited }),
+    save: (edited, was) => saveOutcomeAction({ code, form: edited, was }),
     onClose,
   });
   const { id } = outcome;

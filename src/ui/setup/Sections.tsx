@@ -83,7 +83,7 @@ function SectionSheet({
   const { control, sheet } = useEdited(loadSectionForm, section, {
     code,
     what: 'section',
-    save: (edited) => saveSectionAction({ code, form: edited }),
+    save: (edited, was) => saveSectionAction({ code, form: edited, was }),
     onClose,
   });
   const meetings = useFieldArray({ control, name: 'meetings' });

@@ -25,7 +25,7 @@ export function StudentSheet({
 }) {
   const { control, sheet } = useEdited(loadStudentForm, student, {
     code,
-    save: (edited) => saveStudentAction({ code, form: edited, person }),
+    save: (edited, was) => saveStudentAction({ code, form: edited, person, was }),
     done: ({ rows, proposed }) =>
       `${rows > 0 ? `; ${counted(rows, 'row')} that waited went in` : ''}${proposed ? PROPOSED : ''}`,
     onClose,

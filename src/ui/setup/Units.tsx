@@ -71,7 +71,7 @@ function UnitSheet({
   const { control, sheet } = useEdited(loadUnitForm, unit, {
     code,
     what: 'unit',
-    save: saveUnitAction,
+    save: (edited, was) => saveUnitAction({ ...edited, was }),
     done: ({ proposed }) => (proposed ? PROPOSED : ''),
     onClose,
   });

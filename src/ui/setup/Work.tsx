@@ -125,7 +125,7 @@ function CategorySheet({
   const { control, sheet } = useEdited(loadCategoryForm, category, {
     code,
     what: 'category',
-    save: (edited) => saveCategoryAction({ code, form: edited }),
+    save: (edited, was) => saveCategoryAction({ code, form: edited, was }),
     onClose,
   });
   return (
@@ -150,7 +150,7 @@ function WorkSheet({
   const { form, control, act, sheet } = useEdited(loadActivityForm, work, {
     code,
     what: 'activity',
-    save: (edited) => saveActivityAction({ code, form: edited }),
+    save: (edited, was) => saveActivityAction({ code, form: edited, was }),
     onClose,
   });
   const { id } = work;

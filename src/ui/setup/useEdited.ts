@@ -23,7 +23,8 @@ export function useEdited<F extends FieldValues & { id: number | null }, T>(
     readonly code: string;
     /** What the part is called where it is taken away; nothing if it cannot be from here. */
     readonly what?: Parameters<typeof removeAction>[0]['what'];
-    readonly save: (form: F) => Promise<Outcome<T>>;
+    /** Saves it, unless others have changed it since it was opened. */
+    readonly save: (form: F, was: object | null) => Promise<Outcome<T>>;
     /** More to say once it is saved. */
     readonly done?: (value: T) => string;
     readonly onClose: () => void;
@@ -41,7 +42,8 @@ export function useEdited<F extends FieldValues & { id: number | null }, T>(
       busy,
       onClose,
       onSave: form.handleSubmit((values) =>
-        act(() => save(values), {
+        act(() => save(values, id == null ? null : start), {
+          edit: { mine: values, over: (theirs) => save(values, theirs) },
           done: (value) => `${id == null ? 'Added' : 'Saved'}${done?.(value) ?? ''}`,
           then: onClose,
         }),

@@ -189,7 +189,9 @@ function Times({
   const { form } = line;
   const except = (day: LocalDate, out: boolean) => {
     const days = out ? [...form.except, day] : form.except.filter((d) => d !== day);
-    act(() => saveTimesAction({ code, times: { ...form, except: days } }), {
+    const times = { ...form, except: days };
+    act(() => saveTimesAction({ code, times, was: form }), {
+      edit: { mine: times, over: (was) => saveTimesAction({ code, times, was }) },
       done: out
         ? `No talks on ${weekdayDay(day)}. What is booked then stays; cancel it above.`
         : `Talks on ${weekdayDay(day)} again.`,
@@ -214,7 +216,7 @@ function Times({
                     ? `The times are removed. ${counted(line.booked, 'talk')} stay${line.booked === 1 ? 's' : ''} booked.`
                     : 'The times are removed.',
                 undo: () =>
-                  act(() => saveTimesAction({ code, times: { ...form, id: null } }), {
+                  act(() => saveTimesAction({ code, times: { ...form, id: null }, was: null }), {
                     done: 'The times are restored.',
                   }),
               })

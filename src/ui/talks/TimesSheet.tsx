@@ -36,7 +36,8 @@ export function TimesSheet({
       <form
         className="grid grid-cols-2 gap-3"
         onSubmit={handleSubmit((times) =>
-          act(() => saveTimesAction({ code, times }), {
+          act(() => saveTimesAction({ code, times, was: start.id == null ? null : start }), {
+            edit: { mine: times, over: (was) => saveTimesAction({ code, times, was }) },
             done: start.id == null ? 'The times are set.' : 'The times are changed.',
             then: onClose,
           }),

@@ -10,6 +10,7 @@ import { database } from '../../base/database';
 import { setupChanged } from '../../derive/setupChanged';
 import { idsIn } from '@/data/queries/idsIn';
 import { forbidden, invalid, notFound } from '../../base/errors';
+import { refuseStale } from '../../base/version';
 import { createCourse } from '../../snapshot/createCourse';
 import { requireCourse, coursesOf, type Viewer } from '../../access/viewer';
 
@@ -21,12 +22,13 @@ const requireInstructor = (viewer: Viewer) => {
 export async function saveUnit(
   viewer: Viewer,
   unit: Omit<UnitRow, 'id'> & { id: number | null },
+  was?: object | null,
 ): Promise<{ readonly id: number; readonly proposed: boolean }> {
   requireInstructor(viewer);
   const db = await database();
   return db.transaction(async (tx) => {
     const { orm } = tx;
-    const all = await orm.select().from(units);
+    const all = await orm.select().from(units).orderBy(units.id).for('update');
     const byId = new Map(all.map((u) => [u.id, u]));
     if (unit.parentId != null && !byId.has(unit.parentId)) throw notFound('unit');
     if (unit.id == null) {
@@ -36,7 +38,9 @@ export async function saveUnit(
         .returning({ id: units.id });
       return { id: made!.id, proposed: false };
     }
-    if (!byId.has(unit.id)) throw notFound('unit');
+    const stored = byId.get(unit.id);
+    if (!stored) throw notFound('unit');
+    refuseStale(was, { name: stored.name, parentId: stored.parentId });
     const parentOf = (id: string) => {
       const own = Number(id);
       const parent = own === unit.id ? unit.parentId : byId.get(own)?.parentId;
@@ -50,7 +54,7 @@ export async function saveUnit(
       throw invalid(
         `Units would go in a circle: ${circle.map((id) => byId.get(Number(id))?.name).join(' → ')}.`,
       );
-    const change = await changeUnit(tx, viewer.userId, byId.get(unit.id)!, {
+    const change = await changeUnit(tx, viewer.userId, stored, {
       name: unit.name,
       parentId: unit.parentId,
     });
@@ -92,7 +96,12 @@ export async function newCourse(viewer: Viewer, form: NewCourseForm): Promise<st
 }
 
 /** Makes a monitoring group across the viewer's courses, or changes one that the viewer answers for. */
-export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): Promise<number> {
+export async function saveGroup(
+  viewer: Viewer,
+  code: string,
+  form: GroupForm,
+  was?: object | null,
+): Promise<number> {
   await requireCourse(viewer, 'set up', code);
   const db = await database();
   const taught = (await coursesOf(viewer)).map((c) => c.id);
@@ -134,6 +143,16 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
       id = made!.id;
     } else {
       await requireGroup(orm, viewer, id);
+      const [stored] = await orm.select().from(groups).where(eq(groups.id, id)).for('update');
+      const answering = await orm
+        .select({ id: groupStaff.userId })
+        .from(groupStaff)
+        .where(eq(groupStaff.groupId, id));
+      refuseStale(sortedGroup(was), {
+        name: stored!.name,
+        memberIds: inIt.map((m) => m.id).sort((a, b) => a - b),
+        staffIds: answering.map((s) => s.id).sort(),
+      });
       await orm.update(groups).set({ name: form.name }).where(eq(groups.id, id));
       await orm.delete(groupMembers).where(eq(groupMembers.groupId, id));
       await orm.delete(groupStaff).where(eq(groupStaff.groupId, id));
@@ -146,6 +165,16 @@ export async function saveGroup(viewer: Viewer, code: string, form: GroupForm): 
     return id;
   });
 }
+
+/** A group as a form holds it, its people in one order. */
+const sortedGroup = (was: object | null | undefined): object | null | undefined =>
+  was && {
+    ...was,
+    ...('memberIds' in was && Array.isArray(was.memberIds)
+      ? { memberIds: was.memberIds.toSorted((a: unknown, b: unknown) => Number(a) - Number(b)) }
+      : {}),
+    ...('staffIds' in was && Array.isArray(was.staffIds) ? { staffIds: was.staffIds.toSorted() } : {}),
+  };
 
 /** Takes a group away; its students stay where they are. */
 export async function removeGroup(viewer: Viewer, id: number): Promise<void> {

@@ -25,7 +25,15 @@ import { now } from '../../base/clock';
 import { database } from '../../base/database';
 import { loadScores } from '@/data/queries/scores';
 import { invalid, notFound, UseCaseError } from '../../base/errors';
+import { refuseStale } from '../../base/version';
 import { fullName } from '../../snapshot/roster';
+import {
+  activityFormOf,
+  categoryFormOf,
+  courseFormOf,
+  outcomeFormOf,
+  sectionFormOf,
+} from '../../snapshot/setupForms';
 import { requireCourse, type Viewer } from '../../access/viewer';
 import { revise } from '@/data/queries/revision';
 import { keepAttemptPolicy } from '@/data/write/attemptPolicy';
@@ -34,7 +42,7 @@ import { editCourse, editCourses } from './change';
 const date = (at: Instant | null) => (at == null ? null : new Date(at));
 
 /**
- * Title, term and policy of a course. Another zone or another term cuts all days anew.
+ * Title, term and policy of a course; `was` here and below as in `refuseStale`. Another zone or another term cuts all days anew.
  *
  * @param alsoIn codes of other courses of the viewer that get the same term; all of them must be theirs, or nothing is
  * changed
@@ -44,6 +52,7 @@ export async function saveCourse(
   code: string,
   form: CourseForm,
   alsoIn: readonly string[] = [],
+  was?: object | null,
 ): Promise<void> {
   if (!isZone(form.zone)) throw invalid(`“${form.zone}” is not a time zone like Europe/Lisbon.`);
   for (const b of form.breaks)
@@ -61,6 +70,7 @@ export async function saveCourse(
       await tx.orm.update(courses).set(term).where(eq(courses.id, course.id));
       return shared;
     }
+    refuseStale(was, courseFormOf(course));
     if (form.unitId != null) {
       const [unit] = await tx.orm.select().from(units).where(eq(units.id, form.unitId));
       if (!unit) throw notFound('unit');
@@ -95,7 +105,12 @@ export async function archiveCourse(viewer: Viewer, code: string, on: boolean): 
 }
 
 /** Makes a section, or changes one; the time of its students in and outside class is cut anew. */
-export async function saveSection(viewer: Viewer, code: string, form: SectionForm): Promise<number> {
+export async function saveSection(
+  viewer: Viewer,
+  code: string,
+  form: SectionForm,
+  was?: object | null,
+): Promise<number> {
   return editCourse(viewer, code, async ({ tx, course, model }) => {
     if (model.sections.some((s) => s.name === form.name && s.id !== form.id))
       throw invalid(`There is a section “${form.name}” already.`);
@@ -111,7 +126,9 @@ export async function saveSection(viewer: Viewer, code: string, form: SectionFor
         .returning({ id: sections.id });
       return { value: made!.id };
     }
-    if (!model.sections.some((s) => s.id === form.id)) throw notFound('section of this course');
+    const stored = model.sections.find((s) => s.id === form.id);
+    if (!stored) throw notFound('section of this course');
+    refuseStale(was, sectionFormOf(stored));
     await tx.orm.update(sections).set(values).where(eq(sections.id, form.id));
     const members = await tx.orm
       .select({ id: enrolments.id })
@@ -132,7 +149,12 @@ export async function removeSection(viewer: Viewer, code: string, id: number): P
   });
 }
 
-export async function saveCategory(viewer: Viewer, code: string, form: CategoryForm): Promise<number> {
+export async function saveCategory(
+  viewer: Viewer,
+  code: string,
+  form: CategoryForm,
+  was?: object | null,
+): Promise<number> {
   return editCourse(viewer, code, async ({ tx, course, model }) => {
     if (model.categories.some((c) => c.name === form.name && c.id !== form.id))
       throw invalid(`There is a category “${form.name}” already.`);
@@ -144,7 +166,9 @@ export async function saveCategory(viewer: Viewer, code: string, form: CategoryF
         .returning({ id: categories.id });
       return { value: made!.id };
     }
-    if (!model.categories.some((c) => c.id === form.id)) throw notFound('category of this course');
+    const stored = model.categories.find((c) => c.id === form.id);
+    if (!stored) throw notFound('category of this course');
+    refuseStale(was, categoryFormOf(stored));
     await tx.orm.update(categories).set(values).where(eq(categories.id, form.id));
     return { value: form.id };
   });
@@ -171,7 +195,12 @@ function checkActivity(form: ActivityForm): void {
 }
 
 /** Makes an activity, or changes one. */
-export async function saveActivity(viewer: Viewer, code: string, form: ActivityForm): Promise<number> {
+export async function saveActivity(
+  viewer: Viewer,
+  code: string,
+  form: ActivityForm,
+  was?: object | null,
+): Promise<number> {
   checkActivity(form);
   return editCourse(viewer, code, async ({ tx, course, model }) => {
     if (form.categoryId != null && !model.categories.some((c) => c.id === form.categoryId))
@@ -180,6 +209,7 @@ export async function saveActivity(viewer: Viewer, code: string, form: ActivityF
     if (form.outcomeIds.some((id) => !own.has(id))) throw notFound('outcome of this course');
     const known = form.id == null ? null : model.activities.find((a) => a.id === form.id);
     if (form.id != null && !known) throw notFound('activity of this course');
+    if (known) refuseStale(was, activityFormOf(model, known));
     if (known && form.points != null) await checkMaximum(tx, known.id, form.points);
     const values = {
       title: form.title,
@@ -278,10 +308,17 @@ export async function removeActivity(viewer: Viewer, code: string, id: number): 
 }
 
 /** Makes an outcome, or changes one. Circles are refused, and named. */
-export async function saveOutcome(viewer: Viewer, code: string, form: OutcomeForm): Promise<number> {
+export async function saveOutcome(
+  viewer: Viewer,
+  code: string,
+  form: OutcomeForm,
+  was?: object | null,
+): Promise<number> {
   return editCourse(viewer, code, async ({ tx, course, model }) => {
     const byId = new Map(model.outcomes.map((o) => [o.id, o]));
-    if (form.id != null && !byId.has(form.id)) throw notFound('outcome of this course');
+    const stored = form.id == null ? null : byId.get(form.id);
+    if (stored === undefined) throw notFound('outcome of this course');
+    if (stored) refuseStale(was, outcomeFormOf(model, stored));
     for (const id of [...form.before, ...(form.parentId == null ? [] : [form.parentId])])
       if (!byId.has(id)) throw notFound('outcome of this course');
     const externalId = form.id == null ? `o-${randomUUID().slice(0, 8)}` : byId.get(form.id)!.externalId;

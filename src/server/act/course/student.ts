@@ -7,6 +7,7 @@ import { changeIdentity, type Change } from '../../access/proposals';
 import { database } from '../../base/database';
 import { peopleChanged } from '../../derive/peopleChanged';
 import { invalid, notFound } from '../../base/errors';
+import { refuseStale } from '../../base/version';
 import { isWaiting, matchByRule, matchPerson } from '../../intake/waiting';
 import { fullName } from '../../snapshot/roster';
 import type { Viewer } from '../../access/viewer';
@@ -30,6 +31,7 @@ export async function saveStudent(
   code: string,
   form: StudentForm,
   person: string | null = null,
+  was?: object | null,
 ): Promise<SavedStudent> {
   const { courseId, id, change } = await editCourse(viewer, code, async (edit) => {
     const { sectionId } = form;
@@ -37,7 +39,7 @@ export async function saveStudent(
       throw notFound('section of this course');
     const courseId = edit.course.id;
     if (form.id == null) return { value: { courseId, ...(await add(edit, viewer.userId, form)) } };
-    const { change, recut } = await correct(edit, viewer.userId, form.id, form);
+    const { change, recut } = await correct(edit, viewer.userId, form.id, form, was);
     return { value: { courseId, id: form.id, change }, recut };
   });
   if (change !== 'proposed') await peopleChanged(await database(), courseId);
@@ -87,6 +89,7 @@ async function correct(
   userId: string,
   id: number,
   form: StudentForm,
+  was?: object | null,
 ): Promise<{ change: Change; recut: readonly number[] | null }> {
   const { sectionId } = form;
   const [place] = await tx.orm
@@ -94,6 +97,10 @@ async function correct(
     .from(enrolments)
     .where(and(eq(enrolments.courseId, course.id), eq(enrolments.id, id)));
   if (!place) throw notFound('student in this course');
+  const [stored] = await tx.orm.select().from(persons).where(eq(persons.id, place.personId)).for('update');
+  if (!stored) throw notFound('student');
+  const { externalId, given, family, email } = stored;
+  refuseStale(was, { externalId, given, family, email, sectionId: place.sectionId });
   const change = await changeIdentity(tx, userId, place.personId, form);
   if (sectionId === place.sectionId) return { change, recut: null };
   await tx.orm.update(enrolments).set({ sectionId }).where(eq(enrolments.id, id));

@@ -86,6 +86,8 @@ export function DesignPage({
   const { busy, act } = useAct();
   const { ask, asked } = useAsk();
   const [design, setDesign] = useState(view.design);
+  // Others may save it meanwhile, and the page be drawn anew: what was opened stays what is compared with.
+  const [opened, setOpened] = useState(view.design);
   const [open, setOpen] = useState<{
     readonly group: string;
     readonly step: DesignStep;
@@ -135,11 +137,15 @@ export function DesignPage({
   }
 
   const save = (next: PlanDesign, done: string) =>
-    act(() => saveDesignAction({ code, id: view.id, design: next }), {
+    act(() => saveDesignAction({ code, id: view.id, design: next, was: opened }), {
       done,
+      edit: { mine: next, over: (was) => saveDesignAction({ code, id: view.id, design: next, was }) },
+      then: () => setOpened(next),
       undo: () => {
-        setDesign(view.design);
-        act(() => saveDesignAction({ code, id: view.id, design: view.design }));
+        setDesign(opened);
+        act(() => saveDesignAction({ code, id: view.id, design: opened, was: next }), {
+          then: () => setOpened(opened),
+        });
       },
     });
   const group = (g: StepGroup, head: React.ReactNode) => (
