@@ -47,6 +47,29 @@ export default tseslint.config(
       ],
     },
   },
+  {
+    // What is decided is decided under the lock: the bare lock is for those who hold several courses, or make theirs.
+    files: ['src/server/**'],
+    ignores: [
+      '**/*.test.ts',
+      'src/server/act/course/{change,students}.ts',
+      'src/server/intake/{intake,beside}.ts',
+    ],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: [
+            {
+              name: '@/data/write/underLock',
+              importNames: ['lockCourse'],
+              message: 'Read, decide and write with underLock, or decidedUnderLock.',
+            },
+          ],
+        },
+      ],
+    },
+  },
   { files: ['.dependency-cruiser.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { files: ['src/cli/**', 'bench/**', 'scripts/**', 'src/demo/**'], rules: { 'no-console': 'off' } },
 );

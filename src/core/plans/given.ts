@@ -42,6 +42,11 @@ export function withMoreTime(dates: GivenDates, percent: number, now: Instant): 
   return { ...dates, dueAt, closesAt: dates.closesAt == null ? null : Math.max(dates.closesAt, dueAt) };
 }
 
+export const sameDates = (a: GivenDates | null, b: GivenDates | null): boolean =>
+  a == null || b == null
+    ? a === b
+    : a.opensAt === b.opensAt && a.dueAt === b.dueAt && a.closesAt === b.closesAt;
+
 /** Students and activities that may be given, and what stands of each. */
 export interface GiveInput {
   readonly students: readonly number[];
@@ -79,8 +84,10 @@ export function decideGive(input: GiveInput): Give {
       if (isDone) done.add(enrolmentId);
       else if (before) have.add(enrolmentId);
       if ((before || isDone) && !input.again) continue;
-      if (isDone) again.push({ enrolmentId, activityId });
       const after = withMoreTime(input.dates, input.moreTime(enrolmentId), input.now);
+      // Pressed twice, or by two at once, it is given once.
+      if (before && sameDates(before, after)) continue;
+      if (isDone) again.push({ enrolmentId, activityId });
       if (after.dueAt !== input.dates.dueAt) later.add(enrolmentId);
       changes.push({ enrolmentId, activityId, before, after });
     }

@@ -27,14 +27,6 @@ export const termOf = (row: CourseRow): Term => ({
   breaks: row.breaks,
 });
 
-/**
- * Makes others who change what is derived of a course wait until this transaction ends: two imports at once, or an
- * import and an evaluation, would each build on what the other is replacing.
- */
-export async function lockCourse({ orm }: Access, courseId: number): Promise<void> {
-  await orm.select({ id: courses.id }).from(courses).where(eq(courses.id, courseId)).for('update');
-}
-
 /** Reads a course with everything that describes it, and nothing about students. */
 export async function loadCourseModel({ orm }: Access, courseId: number): Promise<CourseModel> {
   const [row] = await orm.select().from(courses).where(eq(courses.id, courseId));

@@ -2,7 +2,6 @@ import { and, eq } from 'drizzle-orm';
 import type { AudienceForm } from '@/core/forms/audience';
 import { audiencesIn, circleOf, faultsIn } from '@/core/people/savedAudience';
 import { audiencesOf, type NamedAudience } from '@/data/queries/audiences';
-import { lockCourse } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { audiences, enrolments } from '@/data/schema';
 import { nowDate } from '../base/clock';
@@ -12,6 +11,7 @@ import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { snapshotOf } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
+import { underLock } from '@/data/write/underLock';
 
 /** Saves an audience under its name, new or changed; `was` as in `refuseStale`. Returns its id. */
 export async function saveAudience(
@@ -25,8 +25,7 @@ export async function saveAudience(
   const { about } = await classTraits(await snapshotOf(course));
   const [fault] = faultsIn(form.where, about);
   if (fault) throw invalid(fault);
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  return underLock(db, course.id, async (tx) => {
     const all = await audiencesOf(tx, course.id);
     const name = form.name.trim();
     if (all.some((a) => a.name === name && a.id !== form.id))
@@ -75,8 +74,7 @@ function refuseCircle({ id, name, where }: AudienceForm, all: readonly NamedAudi
 export async function removeAudience(viewer: Viewer, code: string, id: number): Promise<AudienceForm> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  return underLock(db, course.id, async (tx) => {
     const all = await audiencesOf(tx, course.id);
     const found = all.find((a) => a.id === id);
     if (!found) throw notFound('audience in this course');

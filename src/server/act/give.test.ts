@@ -110,6 +110,31 @@ describe('assigning to some', () => {
     expect(await missing('s2')).toContain('w2');
   });
 
+  it('is decided by what holds when it is written: twice at once gives one attempt, and undone none', async () => {
+    const asked = await form(['w2'], ['s1'], { again: true });
+    const extra = async () =>
+      (
+        await orm()
+          .select()
+          .from(scores)
+          .where(
+            sql`${scores.enrolmentId} = ${await placeOf('s1')} and ${scores.activityId} = ${await idOf('w2')}`,
+          )
+      )[0]!.extraAttempts;
+    const both = await Promise.allSettled([giveTo(me(), 'NAV', asked), giveTo(me(), 'NAV', asked)]);
+    expect(both.map((b) => b.status).sort()).toEqual(['fulfilled', 'rejected']);
+    expect(await extra()).toBe(1);
+    for (const b of both) if (b.status === 'fulfilled') await undoGiven(me(), 'NAV', b.value.batch);
+    expect(await extra()).toBe(0);
+    // With another date it is given again; undone in turn nothing is left either.
+    const later = { ...asked, dueAt: AT + 6 * DAY };
+    const two = await Promise.all([giveTo(me(), 'NAV', asked), giveTo(me(), 'NAV', later)]);
+    expect(await extra()).toBe(2);
+    for (const { batch } of two.toSorted((a, b) => b.batch - a.batch)) await undoGiven(me(), 'NAV', batch);
+    expect(await extra()).toBe(0);
+    expect(await orm().select().from(assignedActivities)).toHaveLength(0);
+  });
+
   it('can be undone after the attempts that went with it were undone in the gradebook', async () => {
     const asked = await form(['w2'], ['s1', 's2'], { again: true });
     const { batch } = await giveTo(me(), 'NAV', asked);

@@ -5,7 +5,7 @@ import type { GiveForm, RemoveGivenForm } from '@/core/forms/give';
 import { counted, listed } from '@/core/format';
 import { granted } from '@/core/gradebook/changes';
 import { isSubmitted } from '@/core/gradebook/status';
-import { decideGive, type Give, type GivenChange, type GivenDates } from '@/core/plans/given';
+import { decideGive, sameDates, type Give, type GivenChange, type GivenDates } from '@/core/plans/given';
 import { mixIn } from '@/core/plans/mixIn';
 import { prerequisitesById } from '@/core/outcomes/prerequisites';
 import { USUAL_MINUTES } from '@/core/plans/propose';
@@ -13,7 +13,7 @@ import { IN_FULL_SHARE } from '@/core/plans/ticks';
 import type { GiveChoices, GivePreview } from '@/core/views/give';
 import { audiencesOf } from '@/data/queries/audiences';
 import type { Access, Database } from '@/data/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { loadScores, stateOf } from '@/data/queries/scores';
 import { activities, givenBatches } from '@/data/schema';
@@ -24,9 +24,11 @@ import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
 import { roster } from '../snapshot/roster';
+import { decidedUnderLock } from '../snapshot/decidedUnderLock';
 import { snapshotOf, type Snapshot } from '../snapshot/snapshot';
 import { dateOf, follows, givenTo, moreTimeOf, writeGiven } from '../plans/givenRows';
 import { targetMembers } from '../plans/members';
+import { underLock } from '@/data/write/underLock';
 
 type Who = Pick<GiveForm, 'target' | 'students' | 'activities'>;
 
@@ -131,38 +133,43 @@ export async function giveTo(
   code: string,
   form: GiveForm,
 ): Promise<{ readonly batch: number; readonly words: string }> {
-  const course = await requireCourse(viewer, 'act', code);
+  const allowed = await requireCourse(viewer, 'act', code);
   const db = await database();
-  const { what, give } = await decide(db, course, viewer, form);
-  if (give.changes.length === 0)
-    throw invalid('Everybody has it, or has done it. Choose to assign it again if they are to.');
-  const narrowed = form.onlyTheirs ? what.filter((a) => !a.forSome).map((a) => a.id) : [];
-  const students = [...new Set(give.changes.map((c) => c.enrolmentId))];
-  const words = `${listed(what.map((a) => a.title))} assigned to ${counted(students.length, 'student')}`;
-  // Another attempt is a matter of grades.
-  if (give.again.length > 0) await requireCourse(viewer, 'grade', code);
-  const everybody = (await roster(course.id)).map((p) => p.enrolmentId);
-  const batch = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
-    await setForSome(tx, narrowed, true);
-    const id = await record(tx, course, viewer, {
-      words,
-      target: form.target,
-      opensAt: dateOf(form.opensAt),
-      dueAt: dateOf(form.dueAt),
-      closesAt: dateOf(form.closesAt),
-      activityIds: what.map((a) => a.id),
-      changes: [...give.changes],
-      narrowed,
-      gradeBatch: await grantAgain(tx, course, viewer, give),
-    });
-    // Where it is theirs alone now, it is expected of all the others no more.
-    const touched = narrowed.length > 0 ? everybody : students;
-    await follows(tx, course.id, touched, narrowed.length > 0);
-    return id;
-  });
+  const done = await decidedUnderLock(
+    db,
+    allowed.id,
+    async (course) => {
+      const { what, give } = await decide(db, course, viewer, form);
+      if (give.changes.length === 0)
+        throw invalid('Everybody has it, or has done it. Choose to assign it again if they are to.');
+      // Another attempt is a matter of grades.
+      if (give.again.length > 0) await requireCourse(viewer, 'grade', code);
+      return { course, what, give, everybody: (await roster(course.id)).map((p) => p.enrolmentId) };
+    },
+    async (tx, { course, what, give, everybody }) => {
+      const narrowed = form.onlyTheirs ? what.filter((a) => !a.forSome).map((a) => a.id) : [];
+      const students = [...new Set(give.changes.map((c) => c.enrolmentId))];
+      const words = `${listed(what.map((a) => a.title))} assigned to ${counted(students.length, 'student')}`;
+      await setForSome(tx, narrowed, true);
+      const batch = await record(tx, course, viewer, {
+        words,
+        target: form.target,
+        opensAt: dateOf(form.opensAt),
+        dueAt: dateOf(form.dueAt),
+        closesAt: dateOf(form.closesAt),
+        activityIds: what.map((a) => a.id),
+        changes: [...give.changes],
+        narrowed,
+        gradeBatch: await grantAgain(tx, course, viewer, give),
+      });
+      // Where it is theirs alone now, it is expected of all the others no more.
+      const touched = narrowed.length > 0 ? everybody : students;
+      await follows(tx, course.id, touched, narrowed.length > 0);
+      return { batch, words };
+    },
+  );
   wakeRunner();
-  return { batch, words };
+  return done;
 }
 
 /** One more attempt for whoever has done what is given again; the name of that change in the gradebook's history. */
@@ -211,35 +218,41 @@ export async function removeGiven(
   code: string,
   form: RemoveGivenForm,
 ): Promise<{ readonly batch: number; readonly words: string }> {
-  const course = await requireCourse(viewer, 'act', code);
+  const allowed = await requireCourse(viewer, 'act', code);
   const db = await database();
-  const { people, what } = await whomAndWhat(db, course, viewer, form);
-  const has = await givenTo(
+  const done = await decidedUnderLock(
     db,
-    what.map((a) => a.id),
+    allowed.id,
+    async (course) => {
+      const { people, what } = await whomAndWhat(db, course, viewer, form);
+      const has = await givenTo(
+        db,
+        what.map((a) => a.id),
+      );
+      const changes = people.flatMap(({ enrolmentId }) =>
+        what.flatMap(({ id: activityId }): GivenChange[] => {
+          const before = has(enrolmentId, activityId);
+          return before ? [{ enrolmentId, activityId, before, after: null }] : [];
+        }),
+      );
+      if (changes.length === 0) throw invalid('None of them was assigned any of it.');
+      return { course, what, changes };
+    },
+    async (tx, { course, what, changes }) => {
+      const students = [...new Set(changes.map((c) => c.enrolmentId))];
+      const words = `${listed(what.map((a) => a.title))} removed from ${counted(students.length, 'student')}`;
+      const batch = await record(tx, course, viewer, {
+        words,
+        activityIds: what.map((a) => a.id),
+        changes,
+        narrowed: [],
+      });
+      await follows(tx, course.id, students, false);
+      return { batch, words };
+    },
   );
-  const changes = people.flatMap(({ enrolmentId }) =>
-    what.flatMap(({ id: activityId }): GivenChange[] => {
-      const before = has(enrolmentId, activityId);
-      return before ? [{ enrolmentId, activityId, before, after: null }] : [];
-    }),
-  );
-  if (changes.length === 0) throw invalid('None of them was assigned any of it.');
-  const students = [...new Set(changes.map((c) => c.enrolmentId))];
-  const words = `${listed(what.map((a) => a.title))} removed from ${counted(students.length, 'student')}`;
-  const batch = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
-    const id = await record(tx, course, viewer, {
-      words,
-      activityIds: what.map((a) => a.id),
-      changes,
-      narrowed: [],
-    });
-    await follows(tx, course.id, students, false);
-    return id;
-  });
   wakeRunner();
-  return { batch, words };
+  return done;
 }
 
 /** Undoes an assigning or a removing. What was changed since keeps what it holds. */
@@ -247,8 +260,7 @@ export async function undoGiven(viewer: Viewer, code: string, batch: number): Pr
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
   const everybody = (await roster(course.id)).map((p) => p.enrolmentId);
-  const undone = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const undone = await underLock(db, course.id, async (tx) => {
     const [row] = await tx.orm
       .select()
       .from(givenBatches)
@@ -274,8 +286,3 @@ export async function undoGiven(viewer: Viewer, code: string, batch: number): Pr
   wakeRunner();
   return undone;
 }
-
-const sameDates = (a: GivenDates | null, b: GivenDates | null): boolean =>
-  a == null || b == null
-    ? a === b
-    : a.opensAt === b.opensAt && a.dueAt === b.dueAt && a.closesAt === b.closesAt;

@@ -1,7 +1,6 @@
 import { eq } from 'drizzle-orm';
 import * as changes from '@/core/gradebook/changes';
 import { USUAL_BANDS, type ScoreBands } from '@/core/gradebook/bands';
-import { lockCourse } from '@/data/queries/courseModel';
 import type { Instant } from '@/core/units';
 import type { Changed, SeenCell } from '@/core/views/gradebook';
 import { courses } from '@/data/schema';
@@ -12,6 +11,7 @@ import { refuseStale } from '../base/version';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { saveViewSetting } from '../access/viewSettings';
 import { changeCells } from './gradeChange';
+import { underLock } from '@/data/write/underLock';
 
 /** Gives grades and returns them at once; null takes a grade away. Points over the maximum are refused. */
 export function grade(
@@ -93,8 +93,7 @@ export async function saveBands(
   for (const cuts of [bands.practice, bands.other])
     if (cuts.low >= cuts.high) throw invalid('The low band has to end below where the high one begins.');
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  await underLock(db, course.id, async (tx) => {
     const [stored] = await tx.orm
       .select({ bands: courses.bands })
       .from(courses)

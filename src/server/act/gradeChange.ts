@@ -7,7 +7,7 @@ import { activities, enrolments, persons, scoreChanges, scores, user } from '@/d
 import { deleteMany, insertMany, upsertMany } from '@/data/write/bulk';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { outdated } from '../derive/outdated';
 import { revise } from '@/data/queries/revision';
@@ -16,6 +16,7 @@ import { invalid, notFound, UseCaseError } from '../base/errors';
 import { wakeRunner } from '../jobs/queue';
 import { fullName } from '../snapshot/roster';
 import { requireCourse, type Viewer } from '../access/viewer';
+import { underLock } from '@/data/write/underLock';
 
 /** One cell to change, and how. */
 export interface CellChange extends SeenCell {
@@ -38,8 +39,7 @@ export async function changeCells(
   const course = await requireCourse(viewer, 'grade', code);
   if (changes.length > MOST_CELLS) throw invalid(`Change at most ${MOST_CELLS} cells at once.`);
   const db = await database();
-  const done = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const done = await underLock(db, course.id, async (tx) => {
     const place = await placesOf(tx, course, changes);
     const stored = await loadScores(tx, course.id, [...new Set(changes.map((c) => c.enrolmentId))]);
     const written: Written[] = [];
@@ -103,8 +103,7 @@ export async function writeBatch(
 export async function undoBatch(viewer: Viewer, code: string, batch: string): Promise<number> {
   const course = await requireCourse(viewer, 'grade', code);
   const db = await database();
-  const undone = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const undone = await underLock(db, course.id, async (tx) => {
     const still = await undoIn(tx, course, batch);
     if (still == null) throw notFound('change to undo');
     if (still.length === 0)

@@ -16,6 +16,7 @@ import { writeLetters } from '../mail/letters';
 import { fullName } from '../snapshot/roster';
 import { requireCourse, requireEnrolment, requireStudent, type Viewer } from '../access/viewer';
 import { recordActs } from './acts';
+import { underLock } from '@/data/write/underLock';
 
 type HelpingRow = typeof helpings.$inferSelect;
 const OPEN = inArray(helpings.state, ['asked who is helped', 'asked the helper', 'agreed']);
@@ -32,7 +33,7 @@ export async function askForHelp(viewer: Viewer, code: string, form: HelpingForm
   if (until <= today || until > addDays(today, MOST_PUT_OFF_DAYS))
     throw invalid(`Choose a day after today, within ${MOST_PUT_OFF_DAYS} days.`);
   const db = await database();
-  const id = await db.transaction(async (tx) => {
+  const id = await underLock(db, course.id, async (tx) => {
     const both = and(eq(helpings.helpedId, helped), eq(helpings.helperId, helper), OPEN);
     if ((await tx.orm.$count(helpings, both)) > 0)
       throw invalid('These two have been asked already; close that first.');

@@ -7,7 +7,7 @@ import { itemKey } from '@/core/forms/item';
 import { sameKeys, type ItemKey } from '@/core/items/treatment';
 import type { ItemChangeAsked, ItemChangePreview } from '@/core/views/itemChange';
 import type { Access } from '@/data/database';
-import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { recordedAnswers, itemsOf, type ItemRow } from '@/data/queries/responses';
 import { loadScores, stateOf, type FullScore } from '@/data/queries/scores';
 import { activities, gradeBases, itemChanges, itemQuestions, items } from '@/data/schema';
@@ -20,6 +20,7 @@ import { setupChanged } from '../derive/setupChanged';
 import { wakeRunner } from '../jobs/queue';
 import { fullName, roster } from '../snapshot/roster';
 import { outdate, writeBatch } from './gradeChange';
+import { underLock } from '@/data/write/underLock';
 
 /** What a change of an item needs to know, and what it comes to. */
 interface Found {
@@ -187,8 +188,7 @@ async function apply(tx: Access, course: CourseRow, viewer: Viewer, asked: ItemC
 export async function changeItem(viewer: Viewer, code: string, asked: ItemChangeAsked): Promise<number> {
   const course = await requireCourse(viewer, 'grade', code);
   const db = await database();
-  const moved = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const moved = await underLock(db, course.id, async (tx) => {
     const done = await apply(tx, course, viewer, asked);
     await tx.orm.insert(itemChanges).values({
       courseId: course.id,
@@ -242,8 +242,7 @@ const mutable = ({ keys, keysCame, treatment }: ItemKey) => ({
 export async function undoItemChange(viewer: Viewer, code: string, changeId: number): Promise<number> {
   const course = await requireCourse(viewer, 'grade', code);
   const db = await database();
-  const back = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const back = await underLock(db, course.id, async (tx) => {
     const [change] = await tx.orm
       .select()
       .from(itemChanges)
@@ -290,8 +289,7 @@ export async function setKeyShown(
 ): Promise<KeyShown> {
   const course = await requireCourse(viewer, 'grade', code);
   const db = await database();
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  return underLock(db, course.id, async (tx) => {
     const own = and(eq(activities.id, activityId), eq(activities.courseId, course.id));
     const [before] = await tx.orm.select({ shown: activities.keyShown }).from(activities).where(own);
     if (!before) throw notFound('assignment in this course');

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { courses } from '@/data/schema';
 import { database } from '../base/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { queueRebuild, rebuild } from '../derive/rebuild';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';
@@ -12,6 +12,7 @@ import type { FlagsView } from '@/core/views/settings';
 import { partsOf } from '@/data/queries/parts';
 import { invalid } from '../base/errors';
 import { refuseStale } from '../base/version';
+import { underLock } from '@/data/write/underLock';
 
 /** The thresholds of a course. */
 export async function courseSettings(viewer: Viewer, code: string): Promise<SettingsForm> {
@@ -44,8 +45,7 @@ export async function saveSettings(
   const course = await requireCourse(viewer, 'set up', code);
   const db = await database();
   const recut = settings.sessionGapMinutes !== course.sessionGapMinutes;
-  const job = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const job = await underLock(db, course.id, async (tx) => {
     const [stored] = await tx.orm.select().from(courses).where(eq(courses.id, course.id));
     refuseStale(was, settingsIn(stored!));
     const known = new Set((await partsOf(tx, course.id)).map((p) => p.part));

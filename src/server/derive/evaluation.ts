@@ -7,13 +7,14 @@ import { courses } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { loadClassRecord } from '@/data/queries/classRecord';
-import { loadCourseModel, lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { revise } from '@/data/queries/revision';
 import { keepAttemptPolicy } from '@/data/write/attemptPolicy';
 import { evaluateCourse, findEvaluation, storeEvaluation } from './evaluate';
 import { evaluationKey, HOLDS_MS } from './outdated';
 import { unwatched, type Progress } from '../jobs/progress';
 import { hasRunner, wakeRunner } from '../jobs/queue';
+import { underLock } from '@/data/write/underLock';
 
 /** How long a page waits for an evaluation; then it shows what the last one found. */
 const PATIENCE_MS = 3000;
@@ -95,8 +96,7 @@ async function evaluate(db: Database, courseId: number, at: Instant, progress: P
     const course = await loadCourseModel(db, courseId);
     const record = await loadClassRecord(db, course);
     const found = await findEvaluation(db, course, record, at, progress);
-    const stored = await db.transaction(async (tx) => {
-      await lockCourse(tx, courseId);
+    const stored = await underLock(db, courseId, async (tx) => {
       const [row] = await tx.orm.select().from(courses).where(eq(courses.id, courseId));
       if (!row || !sameMarks(row, course.row)) return false;
       await storeEvaluation(tx, course, found);
@@ -104,8 +104,7 @@ async function evaluate(db: Database, courseId: number, at: Instant, progress: P
     });
     if (stored) return;
   }
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, courseId);
+  await underLock(db, courseId, async (tx) => {
     await evaluateCourse(tx, await loadCourseModel(tx, courseId), at);
   });
 }
@@ -118,8 +117,7 @@ async function followPolicy(db: Database, courseId: number): Promise<void> {
     .where(eq(courses.id, courseId));
   if (!row?.policy) return;
   const { policy } = row;
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, courseId);
+  await underLock(db, courseId, async (tx) => {
     const changed = await keepAttemptPolicy(tx, courseId, policy, nowDate());
     if (changed.length > 0) await revise(tx, courseId, changed);
   });

@@ -4,9 +4,10 @@ import { courses } from '@/data/schema';
 import { unwatched, type Progress } from '../jobs/progress';
 import { enqueue } from '../jobs/queue';
 import { deriveActivity, installActivity, prepareActivity } from './activity';
-import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { figuresLine, queueEvaluation, queueSweep } from './outdated';
 import { nextVersion } from '@/data/write/versions';
+import { underLock } from '@/data/write/underLock';
 
 /** Has all of a course derived anew, in the transaction of what asks for it. */
 export const queueRebuild = (access: Access, courseId: number): Promise<string> =>
@@ -29,8 +30,7 @@ export async function rebuild(db: Database, courseId: number, progress: Progress
     const course = await loadCourseModel(db, courseId);
     const derived = await prepareActivity(db, course, null, await nextVersion(db), undefined, progress);
     if (!derived) return;
-    const held = await db.transaction(async (tx) => {
-      await lockCourse(tx, courseId);
+    const held = await underLock(db, courseId, async (tx) => {
       const [row] = await tx.orm.select().from(courses).where(eq(courses.id, courseId));
       if (!row || row.rev !== course.row.rev || row.setupRev !== course.row.setupRev) return false;
       await installActivity(tx, courseId, derived);
@@ -40,8 +40,7 @@ export async function rebuild(db: Database, courseId: number, progress: Progress
     });
     if (held) return;
   }
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, courseId);
+  await underLock(db, courseId, async (tx) => {
     await deriveActivity(tx, await loadCourseModel(tx, courseId), null);
     await queueEvaluation(tx, courseId);
   });

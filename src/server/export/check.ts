@@ -11,8 +11,9 @@ import {
   studentDwells,
 } from '@/data/schema';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { deriveBehind } from '../xapi/follow';
+import { underLock } from '@/data/write/underLock';
 
 export interface Checked {
   readonly course: string;
@@ -51,8 +52,7 @@ export async function checkDerived(db: Database): Promise<Checked[]> {
     ).rows;
     let [waits, differing]: [number, readonly string[]] = [0, []];
     try {
-      await db.transaction(async (tx) => {
-        await lockCourse(tx, id);
+      await underLock(db, id, async (tx) => {
         const late = await deriveBehind(tx, id);
         const before = await derivedRows(tx, id);
         await deriveActivity(tx, await loadCourseModel(tx, id), null);

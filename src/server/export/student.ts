@@ -48,7 +48,7 @@ import type { Access } from '@/data/database';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
@@ -61,6 +61,7 @@ import { whatWaitedOf } from '../intake/waited';
 import { studentRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
 import { zip } from '../base/zip';
+import { underLock } from '@/data/write/underLock';
 
 const json = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 
@@ -280,9 +281,8 @@ export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: nu
     .select({ id: replies.uploadId })
     .from(replies)
     .where(and(eq(replies.enrolmentId, enrolmentId), isNotNull(replies.uploadId)));
-  const total = await db.transaction(async (tx) => {
+  const total = await underLock(db, course.id, async (tx) => {
     const { orm } = tx;
-    await lockCourse(tx, course.id);
     const counts: Record<string, number> = {};
     for (const [name, table] of Object.entries({
       events,

@@ -2,7 +2,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import type { FeedForm } from '@/core/forms/feed';
 import type { ImportPreview } from '@/core/views/intake';
 import type { Access } from '@/data/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { feedFiles, feeds, uploads } from '@/data/schema';
 import { requireCourse, type Viewer } from '../access/viewer';
 import { nowDate } from '../base/clock';
@@ -17,6 +17,7 @@ import type { Feed } from './keepFile';
 import { mappingOf, settleUpload } from './takeIn';
 import { queueLook, queueNext, queueWaiting } from './queueFeed';
 import { makeFolder } from './readFolder';
+import { underLock } from '@/data/write/underLock';
 
 /** Most feeds of a course. */
 const MOST_FEEDS = 20;
@@ -65,8 +66,7 @@ export async function saveFeed(
       'No mail is taken in here. Whoever runs Ready Lantern can set it up (LANTERN_MAIL_IN_PORT).',
     );
   const db = await database();
-  const saved = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const saved = await underLock(db, course.id, async (tx) => {
     const about = { name: form.name.trim(), days: form.days, minute: form.minute, userId: viewer.userId };
     if (form.id != null) {
       const before = await ownFeed(tx, course, form.id);

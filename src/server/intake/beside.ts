@@ -9,7 +9,7 @@ import type { Access, Database } from '@/data/database';
 import { behind, courses, enrolments, events, imports } from '@/data/schema';
 import { installActivity, prepareActivity, type Derived, type KnownEvents } from '../derive/activity';
 import { hasEvents } from '@/data/queries/classRecord';
-import { loadCourseModel, lockCourse, type CourseModel } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
 import { startHistory } from '../derive/evaluate';
 import { queueEvaluation, queueSweep } from '../derive/outdated';
 import { changedSince, importsMark } from '@/data/queries/revision';
@@ -38,6 +38,7 @@ import { planImport, type ImportPlan } from './plan';
 import { countsOf } from './previewOf';
 import { keepSources } from './sources';
 import { bringStatements, letStatementsCount, type BroughtStatements } from './statements';
+import { lockCourse } from '@/data/write/underLock';
 
 /** How often an import begins anew because the course was set up otherwise meanwhile. */
 const ANEW = 3;

@@ -6,7 +6,7 @@ import { tidy } from '@/data/tidy';
 import { courses, imports, user } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { loadCourseModel, lockCourse, type CourseModel } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
 import { hasEvents } from '@/data/queries/classRecord';
 import { startHistory } from '../derive/evaluate';
 import { peopleImported } from '../derive/peopleChanged';
@@ -34,6 +34,7 @@ import { readUploads } from './readUploads';
 import { sizeOf, type Upload, type UploadedFile } from './upload';
 import { noteMappings, stage, staged, unstage } from './staging';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
+import { lockCourse } from '@/data/write/underLock';
 
 /** Bytes that the embedded database may write for each byte of a file: rows, indexes, derived rows and its log. */
 const ROOM_PER_BYTE = 8;

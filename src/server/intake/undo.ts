@@ -10,7 +10,7 @@ import { activities, categories, enrolments, events, importChanges, imports, sec
 import { now } from '../base/clock';
 import { database } from '../base/database';
 import { deriveActivity } from '../derive/activity';
-import { loadCourseModel, lockCourse, type CourseModel } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseModel } from '@/data/queries/courseModel';
 import { peopleImported } from '../derive/peopleChanged';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound, UseCaseError } from '../base/errors';
@@ -29,6 +29,7 @@ import { dropWaitingOf, matchesOfRows, matchOf, waitAgain } from './waited';
 import { matchAgain } from './waiting';
 import { KINDS, ON_STUDENTS } from './kinds';
 import { type IntakeKind } from './kinds/kind';
+import { underLock } from '@/data/write/underLock';
 
 export interface Undone {
   readonly undone: number;
@@ -52,8 +53,7 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
   const course = await requireCourse(viewer, 'import', code);
   const db = await database();
   const at = now();
-  const { undone, files } = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const { undone, files } = await underLock(db, course.id, async (tx) => {
     const own = await undoable(tx, course.id, importId);
     // Who was matched is matched again after it, for what else waits under their names.
     const matched = await matchesOfRows(tx, course.id, importId);

@@ -10,7 +10,7 @@ import { aliases, enrolments, imports, persons, waiting } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { followSoon, untilFollowed } from '../xapi/follow';
-import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { setupChanged } from '../derive/setupChanged';
 import { notFound } from '../base/errors';
 import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
@@ -22,6 +22,7 @@ import { statementRecord, waitingRecord } from './records';
 import { asWaited, keepMatch, whatWaitedOf, type Match } from './waited';
 import { ON_STUDENTS, KINDS } from './kinds';
 import { eventSchema } from './kinds/events';
+import { underLock } from '@/data/write/underLock';
 
 /** Everybody whose rows wait in a course, those with most rows first, with who they may be. */
 export async function waitingPeople(viewer: Viewer, code: string): Promise<WaitingPerson[]> {
@@ -95,8 +96,7 @@ export async function matchPerson(
   const course = await requireCourse(viewer, 'import', code);
   const enrolment = await requireEnrolment(course, enrolmentId);
   const db = await database();
-  const taken = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const taken = await underLock(db, course.id, async (tx) => {
     await rememberName(tx, course.id, person, enrolment.personId);
     await setupChanged(tx, course.id);
     const [row] = await tx.orm
@@ -142,8 +142,7 @@ export async function matchAgain(
 export async function matchByRule(viewer: Viewer, code: string): Promise<number> {
   const course = await requireCourse(viewer, 'import', code);
   const db = await database();
-  const taken = await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  const taken = await underLock(db, course.id, async (tx) => {
     const people = await tx.orm
       .select({ id: persons.externalId, email: persons.email })
       .from(enrolments)

@@ -9,7 +9,7 @@ import type { PlanView } from '@/core/plans/plan';
 import type { SectionMark } from '@/core/plans/preCheck';
 import { replan } from '@/core/plans/replan';
 import type { Percent } from '@/core/units';
-import { lockCourse, type CourseModel } from '@/data/queries/courseModel';
+import type { CourseModel } from '@/data/queries/courseModel';
 import { designsOf, type DesignRow } from '@/data/queries/plans';
 import type { Access } from '@/data/database';
 import { planCourses, planDesigns } from '@/data/schema';
@@ -23,6 +23,7 @@ import { wakeRunner } from '../jobs/queue';
 import { snapshotOf } from '../snapshot/snapshot';
 import { studyMaterial } from './facts';
 import { planSettings } from './setting';
+import { underLock } from '@/data/write/underLock';
 
 /** What a design names that the course does not have (any more), in words. */
 export function goneFrom(design: PlanDesign, model: CourseModel): string[] {
@@ -87,8 +88,7 @@ export async function saveDesign(
     return made!.id;
   }
   if (gone) throw invalid(gone);
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  await underLock(db, course.id, async (tx) => {
     const before = await designIn(tx, course.id, id);
     refuseStale(was, before.design);
     const fault = before.state === 'on' ? switchFault(design) : null;
@@ -110,8 +110,7 @@ export async function switchDesign(
   const course = await requireCourse(viewer, 'act', code);
   const model = await (await snapshotOf(course)).model();
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  await underLock(db, course.id, async (tx) => {
     const found = await designIn(tx, course.id, id);
     const fault = state === 'on' ? (goneFrom(found.design, model)[0] ?? switchFault(found.design)) : null;
     if (fault) throw invalid(fault);
@@ -125,8 +124,7 @@ export async function switchDesign(
 export async function releaseDesign(viewer: Viewer, code: string, id: number): Promise<void> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  await underLock(db, course.id, async (tx) => {
     const found = await designIn(tx, course.id, id);
     if (found.state !== 'on') throw invalid('Switch the plan on first.');
     await tx.orm

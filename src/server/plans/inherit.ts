@@ -1,11 +1,12 @@
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { decideGive } from '@/core/plans/given';
 import type { Database } from '@/data/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { givenBatches } from '@/data/schema';
 import { now, nowDate } from '../base/clock';
 import { follows, givenTo, moreTimeOf, writeGiven } from './givenRows';
 import { targetMembers } from './members';
+import { underLock } from '@/data/write/underLock';
 
 /**
  * Gives whoever has joined a section, a group or the course since what was assigned to it, as long as it is not open yet:
@@ -43,12 +44,11 @@ export async function inheritGiven(db: Database, course: CourseRow): Promise<voi
       moreTime,
     });
     if (changes.length === 0) continue;
-    await db.transaction(async (tx) => {
-      await lockCourse(tx, course.id);
+    await underLock(db, course.id, async (tx) => {
       await writeGiven(tx, changes, 'after');
       await tx.orm
         .update(givenBatches)
-        .set({ changes: [...row.changes, ...changes] })
+        .set({ changes: sql`${givenBatches.changes} || ${JSON.stringify(changes)}::jsonb` })
         .where(eq(givenBatches.id, row.id));
       await follows(
         tx,

@@ -3,7 +3,7 @@ import { readParts, ruleForm, type RuleForm } from '@/core/forms/rule';
 import { goesAt, type Guards } from '@/core/unasked/guards';
 import { RULE_STARTERS } from '@/core/unasked/starters';
 import type { Database } from '@/data/database';
-import { lockCourse, type CourseRow } from '@/data/queries/courseModel';
+import type { CourseRow } from '@/data/queries/courseModel';
 import { ruleCourseOf, rulesOf } from '@/data/queries/rules';
 import { courses, occasions, ruleCourses, rules } from '@/data/schema';
 import type { DryRun } from '@/core/views/rules';
@@ -23,6 +23,7 @@ import { ruleFault } from './faults';
 import { ownerOf } from '../access/owner';
 import { settle } from './send';
 import { dropReady, forgetHolds } from './switches';
+import { underLock } from '@/data/write/underLock';
 
 /** Most rules of a course: more nobody keeps in mind. */
 const MOST_RULES = 40;
@@ -56,8 +57,7 @@ export async function saveRule(
   const course = await requireCourse(viewer, 'act', code);
   const { id, name, starter, numbers, parts } = await checkedForm(course, form);
   const db = await database();
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  return underLock(db, course.id, async (tx) => {
     const row = { name: name.trim(), starter, numbers, parts, about: parts.about, changedAt: nowDate() };
     if (id != null) {
       const before = await ownRule(tx, viewer, course, id);
@@ -177,8 +177,7 @@ export async function endRule(viewer: Viewer, code: string, id: number): Promise
 export async function moveRule(viewer: Viewer, code: string, id: number, up: boolean): Promise<void> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  await underLock(db, course.id, async (tx) => {
     const rows = await tx.orm
       .select({ id: rules.id, state: rules.state })
       .from(rules)
@@ -265,8 +264,7 @@ export async function saveGuards(
 ): Promise<Guards> {
   const course = await requireCourse(viewer, 'act', code);
   const db = await database();
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, course.id);
+  return underLock(db, course.id, async (tx) => {
     const before = await ruleCourseOf(tx, course.id);
     refuseStale(was, before.guards);
     await tx.orm

@@ -8,8 +8,8 @@ import { documents } from '@/data/schema';
 import type { DocumentKind } from '@/data/schema/live';
 import { nowDate } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse } from '@/data/queries/courseModel';
 import { StatementConflict } from './store';
+import { underLock } from '@/data/write/underLock';
 
 /** Where documents of one kind stand: what a kind does not go by is an empty text. */
 export interface Shelf {
@@ -131,8 +131,7 @@ export async function storeDocument(
   conditions: Preconditions,
 ): Promise<void> {
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, shelf.courseId);
+  await underLock(db, shelf.courseId, async (tx) => {
     const stored = await read(tx, shelf, id);
     const unsaid = conditions.ifMatch == null && conditions.ifNoneMatch == null;
     if (how === 'PUT' && stored && unsaid && shelf.kind !== 'state')
@@ -155,8 +154,7 @@ export async function storeDocument(
 /** Takes one document away. */
 export async function removeDocument(shelf: Shelf, id: string, conditions: Preconditions): Promise<void> {
   const db = await database();
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, shelf.courseId);
+  await underLock(db, shelf.courseId, async (tx) => {
     allow(await read(tx, shelf, id), conditions);
     await tx.orm.delete(documents).where(at(shelf, id));
   });

@@ -1,7 +1,6 @@
 import { readStatement, type SpokenVersion, type Statement } from '@/core/formats/xapi/statement';
 import { now } from '../base/clock';
 import { database } from '../base/database';
-import { lockCourse } from '@/data/queries/courseModel';
 import { invalid } from '../base/errors';
 import { NO_BYTES, type Bytes } from './attachments';
 import type { Sender } from './credentials';
@@ -9,6 +8,7 @@ import { wakeRunner } from '../jobs/queue';
 import { followSoon } from './follow';
 import { namesOf } from './people';
 import { storeStatements } from './store';
+import { underLock } from '@/data/write/underLock';
 
 /** The version of who does not say one. */
 const VERSION: SpokenVersion = '1.0.3';
@@ -39,8 +39,7 @@ export async function receiveStatements(
   bytes: Bytes = NO_BYTES,
 ): Promise<readonly string[]> {
   const db = await database();
-  const stored = await db.transaction(async (tx) => {
-    await lockCourse(tx, sender.courseId);
+  const stored = await underLock(db, sender.courseId, async (tx) => {
     const names = await namesOf(tx, sender.courseId, db);
     const taken = await storeStatements(
       tx,

@@ -5,9 +5,10 @@ import { behind, courses, enrolments } from '@/data/schema';
 import { now } from '../base/clock';
 import { deriveActivity } from '../derive/activity';
 import { refreshMasteries } from '../derive/masteries';
-import { loadCourseModel, lockCourse } from '@/data/queries/courseModel';
+import { loadCourseModel } from '@/data/queries/courseModel';
 import { figuresLine, queueEvaluation, queueRules } from '../derive/outdated';
 import { enqueue, hasRunner, untilEnded, wakeRunner } from '../jobs/queue';
+import { underLock } from '@/data/write/underLock';
 
 /** Statements that come in within this time are derived together. */
 const GATHER_MS = 300;
@@ -36,8 +37,7 @@ export async function untilFollowed(db: Database, courseId: number, job: string)
  * if that is longer ago: however short a burst is, one evaluation follows it.
  */
 export async function follow(db: Database, courseId: number): Promise<void> {
-  await db.transaction(async (tx) => {
-    await lockCourse(tx, courseId);
+  await underLock(db, courseId, async (tx) => {
     await deriveBehind(tx, courseId);
     const [row] = await tx.orm
       .select({ at: courses.evaluatedAt })
@@ -51,8 +51,7 @@ export async function follow(db: Database, courseId: number): Promise<void> {
 
 /** Derives what is behind in a course, now. Returns how many students were. */
 export async function catchUp(db: Database, courseId: number): Promise<number> {
-  return db.transaction(async (tx) => {
-    await lockCourse(tx, courseId);
+  return underLock(db, courseId, async (tx) => {
     return deriveBehind(tx, courseId);
   });
 }

@@ -2,10 +2,11 @@ import type { Access } from '@/data/database';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
 import { deriveActivity } from '../../derive/activity';
-import { loadCourseModel, lockCourse, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
+import { loadCourseModel, type CourseModel, type CourseRow } from '@/data/queries/courseModel';
 import { setupChanged } from '../../derive/setupChanged';
 import { ensureEvaluated } from '../../derive/evaluation';
 import { requireCourse, type Viewer } from '../../access/viewer';
+import { lockCourse } from '@/data/write/underLock';
 
 export interface Edit {
   readonly tx: Access;

@@ -6,13 +6,13 @@ import { SECOND_MS } from '@/core/units';
 import { courses, enrolments } from '@/data/schema';
 import { now } from '../../base/clock';
 import { database } from '../../base/database';
-import { lockCourse } from '@/data/queries/courseModel';
 import { idsIn } from '@/data/queries/idsIn';
 import { setupChanged } from '../../derive/setupChanged';
 import { forgetTries, JOIN_CODES, pauseBefore } from '../../access/signInTries';
 import { notFound, tooMany, UseCaseError } from '../../base/errors';
 import { requireStudent, type Viewer } from '../../access/viewer';
 import { editCourse } from './change';
+import { lockCourse } from '@/data/write/underLock';
 
 /** Moves students to a section, or out of any; their time in and outside class is cut anew. */
 export async function moveStudents(
