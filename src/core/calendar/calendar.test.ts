@@ -41,6 +41,22 @@ const zones = fc.constantFrom(
 );
 const instants = fc.integer({ min: Date.UTC(2010, 0, 1), max: Date.UTC(2030, 0, 1) });
 
+describe('the last minute of a day that the clock leaves out', () => {
+  // The tz database: these zones change to summer time over midnight, so that 23:59 does not exist that night.
+  const nights = ['America/Nuuk', 'America/Scoresbysund'].flatMap((zone) =>
+    Array.from({ length: 365 * 7 }, (_, i) => addDays('2023-01-01', i)).flatMap((day) =>
+      minuteOfDay(instantOf(day, 24 * 60 - 1, zone), zone) === 24 * 60 - 1 ? [] : [[zone, day] as const],
+    ),
+  );
+  it('is found in both zones', () =>
+    expect(new Set(nights.map(([zone]) => zone))).toEqual(new Set(['America/Nuuk', 'America/Scoresbysund'])));
+  it.each(nights)('in %s on %s is the last instant of that day', (zone, day) => {
+    const end = instantOf(day, 24 * 60 - 1, zone);
+    expect(localDate(end, zone)).toBe(day);
+    expect(localDate(end + 1, zone)).toBe(addDays(day, 1));
+  });
+});
+
 describe('properties of days', () => {
   it('an instant lies in its own day', () => {
     fc.assert(

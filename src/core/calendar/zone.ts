@@ -29,8 +29,8 @@ export function minuteOfDay(instant: Instant, zone: string): number {
 
 /**
  * The instant at which the wall clock of `zone` shows `date` at `minute` minutes after midnight.
- * A wall time skipped by a change to summer time gives the first instant after the gap; one that occurs twice gives
- * the earlier. Source: the behaviour "compatible" of RFC 5545 section 3.3.5 for gaps and repeats.
+ * A wall time skipped by a change to summer time gives the first instant after the gap, or the last of its day where that
+ * is on the next day (a due date stays on its day); one that occurs twice gives the earlier. Source: the behaviour "compatible" of RFC 5545 section 3.3.5 for gaps and repeats.
  */
 export function instantOf(date: LocalDate, minute: number, zone: string): Instant {
   const wall = Date.parse(`${date}T00:00:00Z`) + minute * MINUTE_MS;
@@ -48,7 +48,9 @@ export function instantOf(date: LocalDate, minute: number, zone: string): Instan
     if (middle + offsetMs(middle, zone) >= wall) high = middle;
     else low = middle;
   }
-  return high;
+  // A gap over midnight: the day ends where it begins, and its last minutes are its last instant.
+  const day = new Date(wall).toISOString().slice(0, 10);
+  return localDate(high, zone) > day ? high - 1 : high;
 }
 
 /** Starts of days already found: the same few hundred are asked for once a student and day. */

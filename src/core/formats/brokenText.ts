@@ -5,8 +5,7 @@ const BROKEN = /[\0\p{Surrogate}]/u;
 export const BROKEN_TEXT = 'holds a zero character, or half of a character';
 
 /** A text without what the database can't hold: zero characters go, half of a character becomes U+FFFD. */
-export const whole = (text: string): string => 
-  text.replaceAll('\0', '').replace(/\p{Surrogate}/gu, '\uFFFD');
+export const whole = (text: string): string => text.replaceAll('\0', '').replace(/\p{Surrogate}/gu, '\uFFFD');
 
 /**
  * Whether a text, or any text or name inside a list or record, holds a zero character (U+0000) or a surrogate without its

@@ -143,3 +143,27 @@ describe('a condition from outside', () => {
     expect(readSelection(selection)).toEqual(selection);
   });
 });
+
+describe('a condition that is too much', () => {
+  it.each([
+    [
+      'a list of 400,000 values',
+      { measure: 'x', is: 'in', value: Array.from({ length: 400_000 }, (_, i) => i) },
+    ],
+    [
+      '400,000 parts',
+      { all: Array.from({ length: 999 }, () => ({ any: Array.from({ length: 400 }, () => ({})) })) },
+    ],
+    ['endless depth', Array.from({ length: 100_000 }).reduce((inner) => ({ not: inner }), {})],
+  ])('%s is refused before it is read', (_, value) => {
+    expect(() => readSelection(value)).toThrow(/more than/);
+  });
+  it('a list of the most values is read, once, and judged as one by one', () => {
+    const value = Array.from({ length: 1000 }, (_, i) => (i % 2 ? i : String(i)));
+    const selection = readSelection({ measure: 'x', is: 'in', value });
+    expect(readSelection(selection)).toBe(selection);
+    const texts = ['1', '2', '01', 'x', null, '1001'];
+    const numbers = [1, 2, 1, null, null, 1001];
+    expect(select(selection, () => ({ texts, numbers }), 6)).toEqual([true, true, true, false, null, false]);
+  });
+});

@@ -79,8 +79,16 @@ function testOf(test: ColumnTest, { texts, numbers }: SelectColumn): Judge {
       return joined('all', [comparing('>=', numbers, test.value), comparing('<=', numbers, test.to)]);
     case '=':
       return (row) => (texts[row] == null ? null : same(test.value, row));
-    case 'in':
-      return (row) => (texts[row] == null ? null : test.value.some((value) => same(value, row)));
+    case 'in': {
+      // Made once for all rows: a list may be long.
+      const among = new Set(test.value);
+      const asText = new Set(test.value.map(String));
+      return (row) => {
+        const [text, own] = [texts[row] ?? null, numbers[row] ?? null];
+        if (text == null) return null;
+        return own == null ? asText.has(text) : among.has(text) || among.has(own);
+      };
+    }
     case 'known':
       return (row) => texts[row] != null;
     case 'lowest':

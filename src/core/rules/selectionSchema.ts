@@ -47,7 +47,35 @@ function node(value: unknown): yup.Schema {
   return word ? TESTS[word] : yup.object({ measure, is });
 }
 
+/** Values of one list, conditions within one another, and conditions in all. */
+export const SELECTION_LIMITS = { list: 1000, deep: 40, nodes: 2000 } as const;
+
+/** What of a condition is too much to be read at all; null if nothing is. Looks at no more than the limits allow. */
+function excess(value: unknown): string | null {
+  const open: { readonly value: unknown; readonly deep: number }[] = [{ value, deep: 1 }];
+  let nodes = 0;
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { value: part, deep } = next;
+    if (typeof part !== 'object' || part === null) continue;
+    if (Array.isArray(part) && part.length > SELECTION_LIMITS.list)
+      return `a list in it has more than ${SELECTION_LIMITS.list} values`;
+    if (!Array.isArray(part) && ++nodes > SELECTION_LIMITS.nodes)
+      return `it has more than ${SELECTION_LIMITS.nodes} parts`;
+    if (deep > 2 * SELECTION_LIMITS.deep) return `it is more than ${SELECTION_LIMITS.deep} levels deep`;
+    for (const inner of Object.values(part)) open.push({ value: inner, deep: deep + 1 });
+  }
+  return null;
+}
+
+/** Conditions that were read: a form asks for the same one several times. */
+const read = new WeakSet<object>();
+
 /** Reads a condition on the columns of a table; what is wrong in it is named by where it stands, as in `all[1].value`. */
 export function readSelection(value: unknown): Selection {
-  return node(value).validateSync(value, { strict: true }) as Selection;
+  if (typeof value === 'object' && value !== null && read.has(value)) return value as Selection;
+  const tooMuch = excess(value);
+  if (tooMuch) throw new yup.ValidationError(tooMuch, value, '');
+  const selection = node(value).validateSync(value, { strict: true }) as Selection;
+  read.add(selection);
+  return selection;
 }

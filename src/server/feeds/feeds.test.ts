@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { existsSync } from 'node:fs';
-import { mkdir, symlink, utimes, writeFile } from 'node:fs/promises';
+import { mkdir, rm, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { createTransport } from 'nodemailer';
@@ -142,6 +142,18 @@ const pointsOf = async (code: string): Promise<number[]> => {
 };
 
 describe('a watched folder', () => {
+  it('that was replaced by a link is not followed', async () => {
+    const { code, feed } = await running();
+    const elsewhere = join(small.test.folder, `elsewhere ${code}`);
+    await mkdir(elsewhere);
+    await writeFile(join(elsewhere, 'secret.csv'), FILES.gradebook);
+    await rm(feed.place, { recursive: true });
+    await symlink(elsewhere, feed.place);
+    await look(code, feed);
+    expect(await states(code)).toEqual(['in']);
+    expect((await feedOfCourse(code)).why).toMatch(/is a link to somewhere else/);
+  });
+
   it('shows the first file, and brings those like it in by themselves, each once', async () => {
     const { code, feed } = await running();
     const before = await importsOf(code);

@@ -1,4 +1,3 @@
-import { copyFile } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
 import { nextLook, lastLook } from '@/core/feeds/schedule';
 import { readMarks } from '@/core/forms/feed';
@@ -13,7 +12,7 @@ import { wakeRunner, type Payload } from '../jobs/queue';
 import { fetchLink } from './fetchLink';
 import { feedOf, keepFile, type Feed } from './keepFile';
 import { queueFor, queueNext } from './queueFeed';
-import { newIn } from './readFolder';
+import { copyPlain, newIn } from './readFolder';
 import { workThrough } from './takeIn';
 
 /** How long, and how often, a file that is late is looked for again before it is said that nothing came. */
@@ -71,7 +70,7 @@ async function bringNew(db: Database, feed: Feed): Promise<number> {
           db,
           feed,
           async (path) => {
-            await copyFile(from, path);
+            await copyPlain(from, path);
             return mark.name;
           },
           kept,

@@ -1,5 +1,7 @@
-import { mkdir, readdir, stat } from 'node:fs/promises';
+import { constants, createWriteStream } from 'node:fs';
+import { mkdir, open, readdir, realpath, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { FileMark } from '@/core/forms/feed';
 import { config } from '../base/config';
@@ -15,6 +17,26 @@ const MOST_LOOKS = 12;
 const NOT_MEANT = /^\.|~$|\.(part|partial|tmp|temp|swp|crdownload|filepart)$/i;
 
 export const folderPath = (place: string): string => join(/*turbopackIgnore: true*/ config().inbox, place);
+
+/**
+ * Where the folder of a feed really is; null if it is not there. Replaced by a link it would lead anywhere on the machine,
+ * so it has to lie within the inbox.
+ */
+async function realFolder(place: string): Promise<string | null> {
+  const [inbox, folder] = await Promise.all(
+    [config().inbox, folderPath(place)].map((path) => realpath(path).catch(() => null)),
+  );
+  if (inbox == null || folder == null) return null;
+  if (folder !== join(inbox, place))
+    throw invalid('Its folder is a link to somewhere else, which is not followed. Put a real folder there.');
+  return folder;
+}
+
+/** Copies a file of a feed; one that became a link meanwhile is not followed. */
+export async function copyPlain(from: string, to: string): Promise<void> {
+  const file = await open(from, constants.O_RDONLY | constants.O_NOFOLLOW);
+  await pipeline(file.createReadStream(), createWriteStream(to));
+}
 
 /** Makes the folder of a feed, for those who put files there. */
 export const makeFolder = async (place: string): Promise<void> =>
@@ -51,9 +73,9 @@ export async function newIn(
   place: string,
   taken: readonly FileMark[],
 ): Promise<{ readonly fresh: readonly (FileMark & { readonly path: string })[]; readonly kept: FileMark[] }> {
-  const folder = folderPath(place);
-  const found = await readdir(folder, { withFileTypes: true }).catch(() => null);
-  if (!found) throw invalid('Its folder is not there any more.');
+  const folder = await realFolder(place);
+  const found = folder && (await readdir(folder, { withFileTypes: true }).catch(() => null));
+  if (!folder || !found) throw invalid('Its folder isn’t there anymore.');
   const names = found.filter((f) => f.isFile() && !NOT_MEANT.test(f.name)).map((f) => f.name);
   const marks = (await Promise.all(names.map((name) => markOf(folder, name)))).filter((m) => m != null);
   const isTaken = (mark: FileMark) => taken.some((t) => sameMark(t, mark));
