@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { FILE_KINDS } from '@/core/course/records';
 import { setDatabase } from '@/server/base/database';
 import { importFiles, queueImport } from '@/server/intake/intake';
-import { stage } from '@/server/intake/staging';
+import { stage } from '@/server/staging/staging';
 import { startServer } from '../tests/support/server';
 import { benchCourse, cookieOf, NOW } from './course';
 import { bareCopy } from './intake';

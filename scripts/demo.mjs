@@ -97,6 +97,7 @@ const server = start(['node_modules/next/dist/bin/next', 'start', '-p', String(p
   ...mailIn,
   SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${mailPort}`,
   LANTERN_MAIL_STANDIN: process.env.SMTP_URL ? 'no' : 'yes',
+  LANTERN_MAIL_VOUCHED_BY: process.env.LANTERN_MAIL_VOUCHED_BY ?? 'mail.saltmarsh.example',
   NEXT_TELEMETRY_DISABLED: '1',
 });
 children.push(server);

@@ -3,7 +3,7 @@ import { docOf } from '@/core/messages/doc';
 import { randomUUID } from 'node:crypto';
 import { subscribe, unsubscribe } from 'node:diagnostics_channel';
 import * as yup from 'yup';
-import { desc, isNotNull, sql } from 'drizzle-orm';
+import { desc, eq, isNotNull, sql } from 'drizzle-orm';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
@@ -24,6 +24,7 @@ import {
   planSteps,
   plans,
   recipients,
+  session,
   talks,
 } from '@/data/schema';
 import { setupView } from '@/server/look/setup';
@@ -39,6 +40,7 @@ import { RIGHT_ASKED } from '@/server/access/viewer';
 import { rightsTable } from '../../tests/support/rights';
 import { WITHOUT_VERSION } from '../../tests/support/versions';
 import { named, type Outcome } from './run';
+import * as accountActions from './account';
 import * as audiences from './audiences';
 import * as course from './course';
 import * as feedActions from './feeds';
@@ -75,6 +77,7 @@ type Action = (input: unknown) => Promise<Outcome<unknown>>;
 /** What comes over the wire has no type: the actions are called as a browser's request calls them. */
 const ACTIONS = Object.fromEntries(
   [
+    accountActions,
     audiences,
     course,
     feedActions,
@@ -110,7 +113,7 @@ async function done<T = unknown>(name: string, input: unknown): Promise<T> {
 interface Case {
   readonly input: Readonly<Record<string, unknown>>;
   /** Who may; whoever teaches the course if not said. */
-  readonly by?: 'student' | 'any instructor';
+  readonly by?: 'student' | 'any instructor' | 'anyone';
 }
 
 /** An input of each action that is right, by name. */
@@ -397,6 +400,13 @@ beforeAll(async () => {
   const toRemove = { target, students: [s3], activities: what };
   const [pinned] = await db.orm.select().from(planSteps).orderBy(desc(planSteps.id));
   await workOff(small.test.db);
+  await signIn('ines@example.org');
+  const [other] = await db.orm
+    .select({ id: session.id })
+    .from(session)
+    .where(eq(session.userId, me().userId))
+    .orderBy(desc(session.createdAt))
+    .limit(1);
   cases = {
     saveDesignAction: { input: { code, id: ready, design, was: design } },
     keyShownAction: { input: { code, activityId: q1.id, shown: 'now' } },
@@ -528,6 +538,7 @@ beforeAll(async () => {
       by: 'student',
       input: { recipient: copy!.id, key: randomUUID(), text: 'Thank you.' },
     },
+    acceptCourseAction: { by: 'student', input: { course: code } },
     mailCopiesAction: { by: 'student', input: { on: false } },
     retryAction: { input: { code, recipient: copy!.id, email: 'lucja@students.example' } },
     addNoteAction: {
@@ -593,6 +604,8 @@ beforeAll(async () => {
     createKeyAction: { input: { code, label: 'Another' } },
     revokeKeyAction: { input: { code, id: made.keys[0]!.id } },
     removeAction: { input: { code, id: spareGroup.id, what: 'group' } },
+    signOutDeviceAction: { by: 'anyone', input: { id: other!.id } },
+    signOutElsewhereAction: { by: 'anyone', input: {} },
     eraseStudentAction: { input: { code, id: s4 } },
   };
 });
@@ -667,9 +680,11 @@ describe.each(NAMES)('%s', (name) => {
     const others: Asker[] =
       by === 'student'
         ? ['nobody', 'instructor']
-        : by === 'any instructor'
-          ? ['nobody', 'student']
-          : ['nobody', 'student', 'stranger'];
+        : by === 'anyone'
+          ? ['nobody']
+          : by === 'any instructor'
+            ? ['nobody', 'student']
+            : ['nobody', 'student', 'stranger'];
     const before = await stored();
     for (const asker of others) {
       const outcome = await act(name, asker, input);

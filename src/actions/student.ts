@@ -7,6 +7,7 @@ import { checkIn, removeCheckIn } from '@/server/act/checkIn';
 import { answerHelp, closeHelping } from '@/server/act/helpings';
 import { answerMessage } from '@/server/act/conversation';
 import { tickStep } from '@/server/act/plans';
+import { acceptCourse } from '@/server/act/course/students';
 import { setMailCopies } from '@/server/act/mailCopies';
 import { askWhy } from '@/server/act/askWhy';
 import { ownAnswers } from '@/server/look/ownLearning';
@@ -38,6 +39,16 @@ export async function readAction(input: yup.InferType<typeof readInput>) {
 export async function answerAction(input: AnswerForm) {
   return run(answerForm, input, async (viewer, form) => {
     await answerMessage(viewer, form);
+    revalidatePath('/home');
+  });
+}
+
+const acceptInput = yup.object({ course: courseCode });
+
+/** Accepts a course that somebody put the viewer into. */
+export async function acceptCourseAction(input: yup.InferType<typeof acceptInput>) {
+  return run(acceptInput, input, async (viewer, { course }) => {
+    await acceptCourse(viewer, course);
     revalidatePath('/home');
   });
 }

@@ -32,7 +32,7 @@ import { openProposals, settleProposal } from '@/server/access/proposals';
 import { coursesIn, packagesIn } from '@/server/intake/packages';
 import { readFiles } from '@/server/intake/readFiles';
 import { knownCourse } from '@/server/intake/sources';
-import type { UploadedFile } from '@/server/intake/upload';
+import type { UploadedFile } from '@/server/staging/upload';
 import type { Progress } from '@/server/jobs/progress';
 import { csvOf } from './csv';
 import { InputError } from './input';

@@ -1,4 +1,4 @@
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, lt, sql } from 'drizzle-orm';
 import { addDays, localDate, startOfDay } from '@/core/calendar/zone';
 import { classMastery } from '@/core/outcomes/evidence';
 import { finish } from '@/core/steps';
@@ -21,6 +21,17 @@ export async function seedLearning(
   { courseId, userId, now }: { readonly courseId: number; readonly userId: string; readonly now: Instant },
 ): Promise<void> {
   const course = await loadCourseModel(db, courseId);
+  // Quizzes that are over were gone through in class: their keys are shown.
+  await db.orm
+    .update(activities)
+    .set({ keyShown: 'now' })
+    .where(
+      and(
+        eq(activities.courseId, courseId),
+        eq(activities.kind, 'quiz'),
+        lt(activities.dueAt, new Date(now)),
+      ),
+    );
   const today = localDate(now, course.row.zone);
   const from = addDays(today, -GOAL.since);
   const learning = await readLearning(db, courseId, await findItemNorms(db, courseId));

@@ -10,6 +10,7 @@ const LIST = 'acts on the students it names, whatever else changed';
 
 /** Actions without a version, each with the reason. */
 export const WITHOUT_VERSION: Readonly<Record<string, string>> = {
+  acceptCourseAction: OWN,
   acceptFileAction: ONCE,
   addGoalAction: ADDS,
   addNoteAction: ADDS,
@@ -100,6 +101,8 @@ export const WITHOUT_VERSION: Readonly<Record<string, string>> = {
   sendAction: ADDS,
   setStatusAction: LIST,
   showStandingAction: SWITCH,
+  signOutDeviceAction: OWN,
+  signOutElsewhereAction: OWN,
   studyTimesAction: OWN,
   switchDesignAction: SWITCH,
   switchFeedAction: SWITCH,

@@ -2,6 +2,7 @@ import type { About } from '../acts/pick';
 import { addDays, instantOf, localDate, minuteOfDay, startOfDay } from '../calendar/zone';
 import { weekSpan, type Term } from '../calendar/term';
 import { DAY_MS, WEEK_MS, type Instant } from '../units';
+import { clockText } from '../calendar/clock';
 
 /** What keeps rules from writing too often, and at night. */
 export interface Guards {
@@ -123,3 +124,7 @@ export const HELD_SAYS: Readonly<Record<Held, string>> = {
   'enough this week': 'had got enough messages by rules that week',
   'no text': 'a field of the text was empty for them',
 };
+
+/** The limits in a line, for the log. */
+export const guardsWords = ({ coolDownDays, mostAWeek, quietFrom, quietTo }: Guards): string =>
+  `${coolDownDays} days between two messages about the same thing, at most ${mostAWeek} a week, quiet from ${clockText(quietFrom)} to ${clockText(quietTo)}`;

@@ -95,6 +95,8 @@ export interface PastImport {
   readonly id: number;
   readonly at: Instant;
   readonly by: string | null;
+  /** Somebody else who teaches the course made it. */
+  readonly ofColleague: boolean;
   readonly files: readonly FileCounts[];
   /** When it was taken back; null if it stands. */
   readonly undoneAt: Instant | null;

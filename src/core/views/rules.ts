@@ -5,6 +5,7 @@ import type { Guards } from '../unasked/guards';
 import type { RuleSwitch } from '../unasked/states';
 import type { Instant, LocalDate } from '../units';
 import type { CourseHead } from './courseHead';
+import type { CourseLogLine } from './courseLog';
 
 /** A rule as its view shows it. */
 export interface RuleLine {
@@ -68,6 +69,8 @@ export interface RulesView {
   readonly waiting: readonly WaitingLine[];
   readonly words: readonly WordLine[];
   readonly log: readonly OccasionLine[];
+  /** Changes of the order and the limits, which all who teach the course share. */
+  readonly changes: readonly CourseLogLine[];
   /** How many lines to ask for to see what was before these; null if that is all. */
   readonly moreLogged: number | null;
   readonly guards: Guards;

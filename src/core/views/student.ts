@@ -65,6 +65,8 @@ export interface OwnCourse {
   readonly active: boolean;
   /** Null where the section has not met in the last week. */
   readonly meeting: OwnMeeting | null;
+  /** Somebody put them into the course who does not see their address before they accept. */
+  readonly toAccept: boolean;
   /** Missing, and due in the next two weeks. */
   readonly open: readonly OwnWork[];
   readonly assignments: readonly OwnAssignment[];

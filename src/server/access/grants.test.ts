@@ -3,6 +3,10 @@ import { describe, expect, it, onTestFinished } from 'vitest';
 import { NOW, withSmallCourse } from '../../../tests/support/course';
 import type { Role } from '@/core/access/may';
 import { courseStaff } from '@/data/schema';
+import { unzipSync } from 'fflate';
+import { dueEffect } from '../act/course/parts';
+import { eraseStudent, studentArchive } from '../export/student';
+import { createCredential } from '../xapi/credentials';
 import { exportTable } from '../export/tables';
 import { roundsView } from '../look/rounds';
 import { grade } from '../act/grade';
@@ -38,8 +42,19 @@ describe('a grant', () => {
     expect((await roundsView(me(), 'NAV', {})).students).toBeGreaterThan(0);
     expect((await exportTable(me(), 'NAV', 'roster', {})).rows.length).toBeGreaterThan(0);
     const seen = { points: null, excused: false };
+    // Nor does the archive of a student hold what they may not read on screen, and nobody is erased by them.
+    const names = Object.keys(unzipSync((await studentArchive(me(), 'NAV', enrolmentId)).body));
+    expect(names).toContain('gradebook.csv');
+    for (const closed of ['messages', 'answers', 'notes', 'talks', 'check-ins', 'letters'])
+      expect(names).not.toContain(`${closed}.json`);
+    await expect(eraseStudent(me(), 'NAV', enrolmentId)).rejects.toThrow('no such course of yours');
     await expect(grade(me(), 'NAV', [{ enrolmentId, activityId: 1, seen, points: 1 }])).rejects.toThrow(
       'no such course of yours',
     );
+  });
+  it('of an administrator shows no names and makes no keys', async () => {
+    await granted('administrator', null);
+    await expect(dueEffect(me(), 'NAV', 1, null)).rejects.toThrow('no such course of yours');
+    await expect(createCredential(me(), 'NAV', 'Key')).rejects.toThrow('no such course of yours');
   });
 });

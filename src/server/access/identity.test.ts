@@ -15,6 +15,9 @@ import { workOff } from '../work';
 import { messageView, retryMail } from '../act/messages';
 import { openProposals, settleProposal } from './proposals';
 import { JOIN_CODES } from './signInTries';
+import { acceptCourse } from '../act/course/students';
+import { exportTable } from '../export/tables';
+import { studentHome } from '../look/student';
 
 const small = withSmallCourse();
 const ines = () => small.course.instructor;
@@ -35,6 +38,21 @@ describe('who a person is, where courses of others rely on it', () => {
       rows: 0,
       proposed: false,
     });
+    // He sees no address that he did not know, wherever it could be read, until Bo accepts.
+    const shown = async () => (await placeIn(teodor, 'OTHER', 's3')).email;
+    expect(await shown()).toBeNull();
+    expect((await exportTable(teodor(), 'OTHER', 'roster', {})).rows.flat()).not.toContain(bo.email);
+    const { viewer: boHimself } = await small.course.student('s3');
+    expect((await studentHome(boHimself)).courses.find((c) => c.head.code === 'OTHER')).toMatchObject({
+      toAccept: true,
+    });
+    // What is not shown is not taken away either by saving the form.
+    const place = await placeIn(teodor, 'OTHER', 's3');
+    await saveStudent(teodor(), 'OTHER', { ...place, sectionId: null });
+    expect(await person('s3')).toEqual(bo);
+    await expect(acceptCourse(boHimself, 'NOWHERE')).rejects.toThrow('no such course');
+    await acceptCourse(boHimself, 'OTHER');
+    expect(await shown()).toBe(bo.email);
     for (const [viewer, code] of [
       [ines, 'NAV'],
       [teodor, 'OTHER'],

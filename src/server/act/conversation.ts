@@ -10,7 +10,7 @@ import { answerCame } from '../follow/answerCame';
 import { now, nowDate } from '../base/clock';
 import { database } from '../base/database';
 import { notFound, tooMany } from '../base/errors';
-import { stagedMail } from '../intake/staging';
+import { stagedMail } from '../staging/staging';
 import { mayIn, requireCourse, requireEnrolment, requireStudent, type Viewer } from '../access/viewer';
 
 /** Takes an answer of the viewer's to a message that is in their hands. The same key is kept once. */

@@ -18,7 +18,7 @@ import { studentHome } from '../look/student';
 import { talkFile, talksView } from '../look/talks';
 import { sendLetter } from '../mail/letters';
 import { conversationView } from '../look/conversation';
-import { arriving } from '../intake/staging';
+import { arriving } from '../staging/staging';
 import { takeMail } from '../mail/incoming';
 import { workOff } from '../work';
 import { composeView, sendMessages } from './compose';

@@ -13,6 +13,7 @@ import { database } from '../base/database';
 import { notFound } from '../base/errors';
 import { requireCourse, requireEnrolment, type Viewer } from '../access/viewer';
 import { fullName, roster } from '../snapshot/roster';
+import { shownEmail } from '@/data/queries/shownEmail';
 
 interface File {
   readonly name: string;
@@ -87,6 +88,7 @@ async function repliesIn(courseId: number, enrolmentId: number | null) {
       copy: recipients,
       key: messages.key,
       person: persons,
+      place: enrolments,
       to: user.email,
       by: user.name,
     })
@@ -114,11 +116,11 @@ const sentMail = ({ copy, message, person, by, from }: Copy): Promise<Buffer> =>
     html: docHtml(docIn(copy)),
   });
 
-const answerMail = ({ row, copy, key, person, to, by }: Reply): Promise<Buffer> =>
+const answerMail = ({ row, copy, key, person, place, to, by }: Reply): Promise<Buffer> =>
   build({
     messageId: `<answer-${row.id}@ready-lantern.example>`,
     date: row.at,
-    from: { name: fullName(person), address: row.otherAddress ?? person.email ?? '' },
+    from: { name: fullName(person), address: row.otherAddress ?? shownEmail(person, place) ?? '' },
     to: { name: by ?? '', address: to ?? '' },
     ...(copy && key ? { inReplyTo: messageIdOf(copy.id, key), references: messageIdOf(copy.id, key) } : {}),
     subject: copy ? `Re: ${copy.subject}` : 'Answer',
@@ -137,7 +139,7 @@ export async function contactsMbox(viewer: Viewer, code: string, enrolmentId: nu
     });
   for (const reply of await repliesIn(course.id, enrolmentId))
     kept.push({
-      from: reply.row.otherAddress ?? reply.person.email ?? '',
+      from: reply.row.otherAddress ?? shownEmail(reply.person, reply.place) ?? '',
       at: reply.row.at.getTime(),
       raw: (await answerMail(reply)).toString('utf8'),
     });

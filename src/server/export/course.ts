@@ -13,6 +13,7 @@ import { gradebookKind } from '../intake/kinds/gradebook';
 import { itemsKind } from '../intake/kinds/items';
 import { outcomesKind } from '../intake/kinds/outcomes';
 import { rosterKind } from '../intake/kinds/roster';
+import { hiddenContacts } from '@/data/queries/shownEmail';
 
 export type CourseRecords = Omit<FileRecords, 'events'> & {
   readonly whole: WholeCourse;
@@ -29,7 +30,10 @@ export async function courseRecords(access: Access, courseId: number): Promise<C
     .innerJoin(user, eq(user.id, courseStaff.userId))
     .where(eq(courseStaff.courseId, courseId));
   const activities = [...(await activitiesKind.stored(access, course)).values()];
-  const roster = [...(await rosterKind.stored(access, course)).values()];
+  const hidden = await hiddenContacts(access, course.row.id);
+  const roster = [...(await rosterKind.stored(access, course)).values()].map((r) =>
+    hidden.has(r.id) ? { ...r, email: null } : r,
+  );
   const gradebook = [...(await gradebookKind.stored(access, course)).values()];
   return {
     outcomes: [...(await outcomesKind.stored(access, course)).values()],

@@ -54,14 +54,15 @@ import { ensureEvaluated } from '../derive/evaluation';
 import { wakeRunner } from '../jobs/queue';
 import { sweepAttachments } from '../xapi/attachments';
 import { sha1 } from '../xapi/people';
-import { requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
+import { mayIn, requireEnrolment, requireCourse, type Viewer } from '../access/viewer';
 import { LEDGER_KINDS } from '@/core/course/records';
-import { unstage } from '../intake/staging';
+import { unstage } from '../staging/staging';
 import { whatWaitedOf } from '../intake/waited';
 import { studentRecords, eventRecords } from './course';
 import type { ExportedFile } from './export';
 import { zip } from '../base/zip';
 import { underLock } from '@/data/write/underLock';
+import { shownEmail } from '@/data/queries/shownEmail';
 
 const json = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 
@@ -108,6 +109,29 @@ const statementsOf = (courseId: number, externalId: string, keys: readonly strin
     ),
   );
 
+/** What was said and done about a student, for those who may read their conversation. */
+async function saidAndDone({ orm }: Access, enrolmentId: number): Promise<Record<string, string>> {
+  return {
+    'acts.json': json(await orm.select().from(acts).where(eq(acts.enrolmentId, enrolmentId))),
+    'rules.json': json(await orm.select().from(occasions).where(eq(occasions.enrolmentId, enrolmentId))),
+    'notes.json': json(await orm.select().from(notes).where(eq(notes.enrolmentId, enrolmentId))),
+    'messages.json': json(await orm.select().from(recipients).where(eq(recipients.enrolmentId, enrolmentId))),
+    'answers.json': json(await orm.select().from(replies).where(eq(replies.enrolmentId, enrolmentId))),
+    'talks.json': json(await orm.select().from(talks).where(eq(talks.enrolmentId, enrolmentId))),
+    'agreements.json': json(
+      await orm.select().from(agreements).where(eq(agreements.enrolmentId, enrolmentId)),
+    ),
+    'check-ins.json': json(await orm.select().from(checkIns).where(eq(checkIns.enrolmentId, enrolmentId))),
+    'helping.json': json(
+      await orm
+        .select()
+        .from(helpings)
+        .where(or(eq(helpings.helpedId, enrolmentId), eq(helpings.helperId, enrolmentId))),
+    ),
+    'letters.json': json(await orm.select().from(letters).where(eq(letters.enrolmentId, enrolmentId))),
+  };
+}
+
 /** Everything that a course has on record about one student, in open formats, for a request to see it. */
 export async function studentArchive(
   viewer: Viewer,
@@ -116,6 +140,8 @@ export async function studentArchive(
 ): Promise<ExportedFile> {
   const course = await requireCourse(viewer, 'export', code);
   await requireEnrolment(course, enrolmentId);
+  // A lead is shown no conversation, so it is in no archive of theirs either.
+  const mayAct = await mayIn(viewer, 'act', course.id);
   const db = await database();
   const { orm } = db;
   const { person, enrolment, keys } = await personOf(course.id, enrolmentId);
@@ -130,7 +156,7 @@ export async function studentArchive(
         id: person.externalId,
         given: person.given,
         family: person.family,
-        email: person.email,
+        email: shownEmail(person, enrolment),
         status: enrolment.status,
         joined: enrolment.joinedOn,
         left: enrolment.leftOn,
@@ -164,23 +190,7 @@ export async function studentArchive(
     'days.json': json(await orm.select().from(dayTotals).where(eq(dayTotals.enrolmentId, enrolmentId))),
     'measures.json': json(await orm.select().from(measures).where(eq(measures.enrolmentId, enrolmentId))),
     'flags.json': json(await orm.select().from(flags).where(eq(flags.enrolmentId, enrolmentId))),
-    'acts.json': json(await orm.select().from(acts).where(eq(acts.enrolmentId, enrolmentId))),
-    'rules.json': json(await orm.select().from(occasions).where(eq(occasions.enrolmentId, enrolmentId))),
-    'notes.json': json(await orm.select().from(notes).where(eq(notes.enrolmentId, enrolmentId))),
-    'messages.json': json(await orm.select().from(recipients).where(eq(recipients.enrolmentId, enrolmentId))),
-    'answers.json': json(await orm.select().from(replies).where(eq(replies.enrolmentId, enrolmentId))),
-    'talks.json': json(await orm.select().from(talks).where(eq(talks.enrolmentId, enrolmentId))),
-    'agreements.json': json(
-      await orm.select().from(agreements).where(eq(agreements.enrolmentId, enrolmentId)),
-    ),
-    'check-ins.json': json(await orm.select().from(checkIns).where(eq(checkIns.enrolmentId, enrolmentId))),
-    'helping.json': json(
-      await orm
-        .select()
-        .from(helpings)
-        .where(or(eq(helpings.helpedId, enrolmentId), eq(helpings.helperId, enrolmentId))),
-    ),
-    'letters.json': json(await orm.select().from(letters).where(eq(letters.enrolmentId, enrolmentId))),
+    ...(mayAct ? await saidAndDone(db, enrolmentId) : {}),
     'plans.json': json({
       plans: planRows,
       steps: planRows.length
@@ -273,7 +283,7 @@ const isNamed = (record: unknown): record is { readonly name: string } =>
  * account too. Cannot be undone. The log keeps when, by whom and how many rows, and nothing of the student.
  */
 export async function eraseStudent(viewer: Viewer, code: string, enrolmentId: number): Promise<number> {
-  const course = await requireCourse(viewer, 'export', code);
+  const course = await requireCourse(viewer, 'act', code);
   await requireEnrolment(course, enrolmentId);
   const db = await database();
   const { person, keys } = await personOf(course.id, enrolmentId);

@@ -536,7 +536,7 @@ describe('who may', () => {
     await look(code, feed);
     const [halted] = await db().orm.select().from(feedFiles).where(eq(feedFiles.state, 'unlike'));
     process.env.LANTERN_NOW = new Date(Date.parse(NOW) + 72 * HOUR_MS).toISOString();
-    const { stage } = await import('../intake/staging');
+    const { stage } = await import('../staging/staging');
     await stage(await idOf(code), me().userId, []);
     const ids = async () => (await db().orm.select().from(uploads)).map((u) => u.id);
     expect(await ids()).toContain(halted!.uploadId);

@@ -7,7 +7,7 @@ import type { Access, Database } from '@/data/database';
 import { feedFiles, feeds } from '@/data/schema';
 import { nowDate } from '../base/clock';
 import { needSpace } from '../base/failure';
-import { arriving, fileName } from '../intake/staging';
+import { arriving, fileName } from '../staging/staging';
 
 export type Feed = typeof feeds.$inferSelect;
 

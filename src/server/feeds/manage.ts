@@ -11,7 +11,7 @@ import { database } from '../base/database';
 import { invalid, notFound } from '../base/errors';
 import { refuseStale } from '../base/version';
 import { preview } from '../intake/intake';
-import { unstage } from '../intake/staging';
+import { unstage } from '../staging/staging';
 import { wakeRunner } from '../jobs/queue';
 import type { Feed } from './keepFile';
 import { mappingOf, settleUpload } from './takeIn';

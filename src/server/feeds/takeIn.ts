@@ -10,7 +10,7 @@ import { feedFiles, feeds } from '@/data/schema';
 import { ownerOf, runningCourse } from '../access/owner';
 import { UseCaseError } from '../base/errors';
 import { importStaged, preview } from '../intake/intake';
-import { staged } from '../intake/staging';
+import { staged } from '../staging/staging';
 import { wakeRunner, type Payload } from '../jobs/queue';
 import type { Working } from '../jobs/runner';
 import { feedOf, type Feed } from './keepFile';

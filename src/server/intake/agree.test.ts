@@ -4,7 +4,7 @@ import { file, NOW, withSmallCourse } from '../../../tests/support/course';
 import { runs } from '../../../tests/support/runs';
 import { VOIDED } from '@/core/formats/xapi/verbs';
 import { importFiles, previewImport } from './intake';
-import { staged } from './staging';
+import { staged } from '../staging/staging';
 
 const small = withSmallCourse();
 const me = () => small.course.instructor;

@@ -6,7 +6,7 @@ import { events, imports, statements } from '@/data/schema';
 import { checkDerived } from '../export/check';
 import { checkStatements, receiveStatements } from '../xapi/endpoint';
 import { importFiles, previewImport } from './intake';
-import { staged } from './staging';
+import { staged } from '../staging/staging';
 import { undoImport } from './undo';
 
 const small = withSmallCourse();

@@ -13,7 +13,7 @@ import { importFiles, queueImport } from './intake';
 import { importAsNew } from './newFromFiles';
 import { coursesBeside } from './packageCourses';
 import { readUploads } from './readUploads';
-import { staged } from './staging';
+import { staged } from '../staging/staging';
 
 /**
  * Has every course of a staged package imported: the viewer's own are brought up to date, those that are not there are

@@ -31,8 +31,8 @@ import { savedMappings, saveMapping } from './mappings';
 import { countsOf, isEmpty, previewOf } from './previewOf';
 import type { CourseFiles } from './readFiles';
 import { readUploads } from './readUploads';
-import { sizeOf, type Upload, type UploadedFile } from './upload';
-import { noteMappings, stage, staged, unstage } from './staging';
+import { sizeOf, type Upload, type UploadedFile } from '../staging/upload';
+import { noteMappings, stage, staged, unstage } from '../staging/staging';
 import type { FileCounts, ImportPreview, PastImport } from '@/core/views/intake';
 import { lockCourse } from '@/data/write/underLock';
 
@@ -339,6 +339,7 @@ export async function pastImports(viewer: Viewer, code: string): Promise<PastImp
     id: past.id,
     at: past.at.getTime(),
     by,
+    ofColleague: past.userId != null && past.userId !== viewer.userId,
     files: past.files,
     undoneAt: past.undoneAt?.getTime() ?? null,
   }));

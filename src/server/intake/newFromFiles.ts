@@ -13,7 +13,7 @@ import { importInto, type ImportOptions } from './intake';
 import { listFrom, meetingsOf } from './meetings';
 import type { PackageAbout } from './readFiles';
 import { readUploads } from './readUploads';
-import type { Upload } from './upload';
+import type { Upload } from '../staging/upload';
 
 /** Weeks of a term that nobody has said the length of (common practice: a semester). */
 const USUAL_WEEKS = 15;

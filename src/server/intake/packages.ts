@@ -11,7 +11,7 @@ import { no, ok, type Result } from '@/core/result';
 import type { FileFault } from '@/core/views/intake';
 import { looksLikeZip, unzip } from '../base/zip';
 import { LEDGER_KINDS } from '@/core/course/records';
-import type { UploadedFile } from './upload';
+import type { UploadedFile } from '../staging/upload';
 
 /** The course that files are read for: its code picks it out of a package of several. */
 export interface ReadFor {

@@ -14,7 +14,7 @@ import { inTurns } from '../base/turns';
 import { foreignPreview, type ForeignFile } from './foreign';
 import type { SavedMapping } from './mappings';
 import { unpack, type ReadFor } from './packages';
-import type { UploadedFile } from './upload';
+import type { UploadedFile } from '../staging/upload';
 
 /** A file of statements, with its name. */
 export type StatementFile = ReadStatements & { readonly name: string };

@@ -6,7 +6,7 @@ import { unwatched, type Progress } from '../jobs/progress';
 import { AHEAD, Uncarried } from './carried';
 import type { ReadingMessage, ReadingTask } from './reading.worker';
 import { readFiles, type ReadAbout, type ReadUploads } from './readFiles';
-import { inMemory, isArchive, sizeOf, type StagedFile, type Upload } from './upload';
+import { inMemory, isArchive, sizeOf, type StagedFile, type Upload } from '../staging/upload';
 
 /** Files of up to so many bytes together are read on the spot, unless one is an archive. */
 const SMALL = 64 * 1024;

@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type { KnownCourse } from '@/core/formats/oneroster/known';
 import { AHEAD, carry, type Carried } from './carried';
 import { readFiles, type ReadAbout } from './readFiles';
-import { inMemory, type StagedFile } from './upload';
+import { inMemory, type StagedFile } from '../staging/upload';
 
 /** What a reading thread is told. */
 export interface ReadingTask {

@@ -7,7 +7,7 @@ import { BROKEN_TEXT, holdsBroken } from '@/core/formats/brokenText';
 import { invalid, UseCaseError } from '../base/errors';
 import { isDiskFull, needSpace } from '../base/failure';
 import { requireCourse, type Viewer } from '../access/viewer';
-import { arriving } from './staging';
+import { arriving } from '../staging/staging';
 
 /** Limits of an upload. */
 export const UPLOAD_LIMITS = { files: 12, bytes: 200 * 1024 * 1024 } as const;

@@ -11,7 +11,7 @@ import { planImport } from './plan';
 import type { CourseFiles, StatementFile } from './readFiles';
 import { readUploads } from './readUploads';
 import { knownCourse } from './sources';
-import { staged } from './staging';
+import { staged } from '../staging/staging';
 import { REJECTED_HEADER, sortStatements } from './statements';
 
 /** The rejected rows of one staged file as CSV: as they stood, with line, field and reason in front. */

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { describe, expect, it } from 'vitest';
 import { file, FILES, NOW, withSmallCourse } from '../../../tests/support/course';
 import {
@@ -6,10 +6,12 @@ import {
   aliases,
   attempts,
   courses,
+  courseStaff,
   dayTotals,
   enrolments,
   events,
   imports,
+  letters,
   notes,
   outcomes,
   persons,
@@ -204,5 +206,24 @@ describe('a file of statements', () => {
     expect(await state()).toEqual(before);
     const [again] = await bring(['log.json', JSON.stringify(list)]);
     expect(again).toMatchObject({ added: 2 });
+  });
+});
+
+describe('an import of a colleague', () => {
+  it('says so, and the colleague is told when it is undone', async () => {
+    const { orm } = small.test.db;
+    const { courseId, stranger, instructor } = small.course;
+    await orm.insert(courseStaff).values({ courseId, userId: stranger.userId });
+    await bring(['events.csv', `${HEAD}\nc1,s1,2026-10-28T09:30:00Z,view,r1,`]);
+    const [mine] = await pastImports(instructor, 'NAV');
+    const [theirs] = await pastImports(stranger, 'NAV');
+    expect([mine!.ofColleague, theirs!.ofColleague]).toEqual([false, true]);
+    await undoImport(stranger, 'NAV', theirs!.id);
+    const told = await orm.select().from(letters).where(eq(letters.userId, instructor.userId));
+    expect(told.map((l) => l.subject)).toEqual(['Teodor Marsh undid your import into NAV']);
+    expect(told[0]!.body).toContain('events.csv');
+    await orm
+      .delete(courseStaff)
+      .where(and(eq(courseStaff.courseId, courseId), eq(courseStaff.userId, stranger.userId)));
   });
 });

@@ -30,6 +30,10 @@ import { matchAgain } from './waiting';
 import { KINDS, ON_STUDENTS } from './kinds';
 import { type IntakeKind } from './kinds/kind';
 import { underLock } from '@/data/write/underLock';
+import { writeLetters } from '../mail/letters';
+import { dayAndTime, listed } from '@/core/format';
+import { user } from '@/data/schema';
+import type { CourseRow } from '@/data/queries/courseModel';
 
 export interface Undone {
   readonly undone: number;
@@ -73,6 +77,7 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
       viewer.userId,
       matched.map((m) => m.match),
     );
+    await tellImporter(tx, course, viewer, own);
     await deriveBehind(tx, course.id);
     await setupChanged(tx, course.id);
     return { undone: { undone, kept, waits }, files: own.files };
@@ -81,6 +86,28 @@ export async function undoImport(viewer: Viewer, code: string, importId: number)
   wakeRunner();
   await ensureEvaluated({ ...course, evaluatedAt: null });
   return undone;
+}
+
+/** Tells a colleague whose import was taken back. */
+async function tellImporter(
+  tx: Access,
+  course: CourseRow,
+  viewer: Viewer,
+  { id, userId, files, at }: typeof imports.$inferSelect,
+): Promise<void> {
+  if (userId == null || userId === viewer.userId) return;
+  const [colleague] = await tx.orm.select().from(user).where(eq(user.id, userId));
+  if (!colleague) return;
+  const names = [...new Set(files.map((f) => f.file))];
+  await writeLetters(tx, [
+    {
+      key: `undone-import.${id}`,
+      courseId: course.id,
+      to: { userId, name: colleague.name, email: colleague.email },
+      subject: `${viewer.name} undid your import into ${course.code}`,
+      body: `${viewer.name} undid the import you made into ${course.title} on ${dayAndTime(at.getTime(), course.zone)}${names.length > 0 ? ` (${listed(names)})` : ''}. What it had added is gone. You can import the files again at any time.`,
+    },
+  ]);
 }
 
 /** An import of a course that has not been taken back. */

@@ -15,7 +15,7 @@ import { sendMessages } from '../act/compose';
 import { rereadConfig } from '../base/config';
 import { checkDerived } from '../export/check';
 import { queueImport } from '../intake/intake';
-import { stage, staged } from '../intake/staging';
+import { stage, staged } from '../staging/staging';
 import { release } from './queue';
 
 const small = withSmallCourse();

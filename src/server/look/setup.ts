@@ -32,6 +32,7 @@ import {
 } from '../snapshot/setupForms';
 import { requireCourse, coursesOf, type Viewer } from '../access/viewer';
 import { credentialsOf } from '../xapi/credentials';
+import { shownEmail } from '@/data/queries/shownEmail';
 
 /** Everything there is to set up in a course, as it stands, and what in it will mislead. */
 export async function setupView(viewer: Viewer, code: string): Promise<SetupView> {
@@ -57,7 +58,7 @@ export async function setupView(viewer: Viewer, code: string): Promise<SetupView
       given: person.given,
       family: person.family,
       externalId: person.externalId,
-      email: person.email,
+      email: shownEmail(person, enrolment),
       sectionId: enrolment.sectionId,
       status: enrolment.status,
       hasEvents,

@@ -78,6 +78,7 @@ async function ownCourse(course: CourseRow, enrolment: typeof enrolments.$inferS
     helpings: await ownHelpings(db, enrolmentId),
     checkIn: await checkInOf(db, enrolmentId, now()),
     active: enrolment.status === 'active',
+    toAccept: enrolment.contactHidden,
     meeting: await ownMeeting(snapshot, enrolmentId, sectionId),
     open: await openWork(course, enrolmentId, joinedOn),
     assignments: await ownAssignments(snapshot, enrolmentId, joinedOn),

@@ -15,7 +15,7 @@ import { localDate } from '@/core/calendar/zone';
 import { now, nowDate } from '../base/clock';
 import { config } from '../base/config';
 import { answerCame } from '../follow/answerCame';
-import { stagedMail, unstage } from '../intake/staging';
+import { stagedMail, unstage } from '../staging/staging';
 import type { Payload } from '../jobs/queue';
 import { writeLetters } from './letters';
 import { noteMailFault } from './mailFault';

@@ -5,7 +5,7 @@ import { faultOfHead, MOST_HEAD } from '@/core/formats/mail/head';
 import type { Database } from '@/data/database';
 import { isDiskFull, needSpace, reportFailure } from '../base/failure';
 import { UseCaseError } from '../base/errors';
-import { arriving } from '../intake/staging';
+import { arriving } from '../staging/staging';
 import { enqueue, wakeRunner } from '../jobs/queue';
 import { readAddress } from './addresses';
 import { DOOR_LIMITS, Patience, type DoorLimits } from './patience';

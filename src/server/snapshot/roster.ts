@@ -3,6 +3,7 @@ import { compareRows } from '@/core/tables/order';
 import { database } from '../base/database';
 import { enrolments, persons, sections } from '@/data/schema';
 import type { RosterEntry } from '@/core/views/rosterEntry';
+import { shownEmail } from '@/data/queries/shownEmail';
 
 /** A person's name as it is read out. */
 export const fullName = (p: { given: string; family: string }): string => `${p.given} ${p.family}`;
@@ -25,7 +26,7 @@ export async function roster(courseId: number, only?: readonly number[]): Promis
     given: person.given,
     family: person.family,
     name: fullName(person),
-    email: person.email,
+    email: shownEmail(person, enrolment),
     section,
     sectionId: enrolment.sectionId,
     status: enrolment.status,

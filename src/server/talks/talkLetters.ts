@@ -10,23 +10,35 @@ import { now } from '../base/clock';
 import { config } from '../base/config';
 import { dropLetters, writeLetters, type NewLetter } from '../mail/letters';
 import { fullName } from '../snapshot/roster';
+import { shownEmail } from '@/data/queries/shownEmail';
 
 /** Who takes part in a talk. */
 interface Parties {
-  readonly student: { readonly personId: number; readonly name: string; readonly email: string | null };
+  readonly student: {
+    readonly personId: number;
+    readonly name: string;
+    readonly email: string | null;
+    /** The address that those who teach may see. */
+    readonly shown: string | null;
+  };
   readonly staff: { readonly userId: string; readonly name: string; readonly email: string };
 }
 
 export async function partiesOf({ orm }: Access, talk: TalkRow): Promise<Parties> {
   const [found] = await orm
-    .select({ person: persons, user })
+    .select({ person: persons, place: enrolments, user })
     .from(enrolments)
     .innerJoin(persons, eq(persons.id, enrolments.personId))
     .innerJoin(user, eq(user.id, talk.userId))
     .where(eq(enrolments.id, talk.enrolmentId));
-  const { person, user: staff } = found!;
+  const { person, place, user: staff } = found!;
   return {
-    student: { personId: person.id, name: fullName(person), email: person.email },
+    student: {
+      personId: person.id,
+      name: fullName(person),
+      email: person.email,
+      shown: shownEmail(person, place),
+    },
     staff: { userId: staff.id, name: staff.name, email: staff.email },
   };
 }
@@ -81,7 +93,7 @@ export async function tellOfTalk(
   const reminder = what === 'cancelled' ? null : remindAt(startsAt);
   const letters = (['student', 'staff'] as const).flatMap((side): NewLetter[] => {
     const self = side === 'student' ? student : staff;
-    const other = side === 'student' ? staff : student;
+    const other = side === 'student' ? staff : { name: student.name, email: student.shown };
     if (!self.email) return [];
     const home =
       side === 'student' ? `${config().baseUrl}/home` : `${config().baseUrl}/c/${course.code}/talks`;

@@ -24,6 +24,8 @@ import { ownerOf } from '../access/owner';
 import { settle } from './send';
 import { dropReady, forgetHolds } from './switches';
 import { underLock } from '@/data/write/underLock';
+import { noteInCourse } from '@/data/queries/courseLog';
+import { guardsWords } from '@/core/unasked/guards';
 
 /** Most rules of a course: more nobody keeps in mind. */
 const MOST_RULES = 40;
@@ -179,7 +181,7 @@ export async function moveRule(viewer: Viewer, code: string, id: number, up: boo
   const db = await database();
   await underLock(db, course.id, async (tx) => {
     const rows = await tx.orm
-      .select({ id: rules.id, state: rules.state })
+      .select({ id: rules.id, state: rules.state, name: rules.name })
       .from(rules)
       .where(eq(rules.courseId, course.id))
       .orderBy(asc(rules.position), asc(rules.id));
@@ -191,6 +193,13 @@ export async function moveRule(viewer: Viewer, code: string, id: number, up: boo
     [order[at], order[to]] = [order[to]!, order[at]!];
     for (const [position, rule] of order.entries())
       await tx.orm.update(rules).set({ position }).where(eq(rules.id, rule));
+    const name = rows.find((r) => r.id === id)!.name;
+    await noteInCourse(tx, {
+      courseId: course.id,
+      userId: viewer.userId,
+      at: nowDate(),
+      what: `moved the rule “${name}” ${up ? 'up' : 'down'}`,
+    });
   });
 }
 
@@ -271,6 +280,12 @@ export async function saveGuards(
       .insert(ruleCourses)
       .values({ courseId: course.id, guards })
       .onConflictDoUpdate({ target: ruleCourses.courseId, set: { guards } });
+    await noteInCourse(tx, {
+      courseId: course.id,
+      userId: viewer.userId,
+      at: nowDate(),
+      what: `changed the limits: ${guardsWords(guards)}`,
+    });
     return before.guards;
   });
 }

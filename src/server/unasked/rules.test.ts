@@ -12,6 +12,7 @@ import {
   acts,
   checkIns,
   courses,
+  courseStaff,
   enrolments,
   messages,
   occasions,
@@ -114,7 +115,12 @@ const states = async (rule: number) =>
   ).map((o) => `${o.key}: ${o.state}${o.why ? `, ${o.why}` : ''}`);
 const sentBy = async (rule: number) =>
   db()
-    .orm.select({ enrolmentId: recipients.enrolmentId, subject: recipients.subject, body: recipients.body })
+    .orm.select({
+      recipientId: recipients.id,
+      enrolmentId: recipients.enrolmentId,
+      subject: recipients.subject,
+      body: recipients.body,
+    })
     .from(occasions)
     .innerJoin(recipients, eq(recipients.id, occasions.recipientId))
     .where(eq(occasions.ruleId, rule));
@@ -234,6 +240,30 @@ describe('a message that asks first', () => {
     await expect(answerWaiting(small.course.stranger, 'NAV', [ten!.id], true)).rejects.toThrow();
   });
 
+  it('goes in the name of the colleague who approved it', async () => {
+    const base = form('praise');
+    const asks = { ...base, parts: { ...base.parts, then: { ...base.parts.then, approve: true } } };
+    const id = await onNow('praise', asks);
+    const colleague = small.course.stranger;
+    await db().orm.insert(courseStaff).values({ courseId: course(), userId: colleague.userId });
+    clock('2026-10-28T14:20:00Z');
+    const quiz = await newQuiz();
+    await graded(`s4,${quiz},2026-10-28T14:15:00Z,2026-10-28T14:15:00Z,2026-10-28T14:15:00Z,10,no`);
+    const [line] = (await rulesView(colleague, 'NAV')).waiting;
+    await answerWaiting(colleague, 'NAV', [line!.id], true);
+    await actUnasked(db(), course());
+    const [sent] = await sentBy(id);
+    const [message] = await db()
+      .orm.select({ userId: messages.userId })
+      .from(messages)
+      .innerJoin(recipients, eq(recipients.messageId, messages.id))
+      .where(eq(recipients.id, sent!.recipientId));
+    expect(message!.userId).toBe(colleague.userId);
+    await db()
+      .orm.delete(courseStaff)
+      .where(and(eq(courseStaff.courseId, course()), eq(courseStaff.userId, colleague.userId)));
+  });
+
   it('does not go once its rule was changed, switched off or ended', async () => {
     const base = form('praise');
     const asks = { ...base, parts: { ...base.parts, then: { ...base.parts.then, approve: true } } };
@@ -297,7 +327,7 @@ describe('what a rule rests on', () => {
         position: 99,
       })
       .returning();
-    await db().orm.update(courses).set({ setupRev: 8 }).where(eq(courses.id, course()));
+    await db().orm.update(courses).set({ setupRev: sql`${courses.setupRev} + 1` }).where(eq(courses.id, course()));
     const own = form('praise', { starter: null });
     const about = {
       ...own,
@@ -306,7 +336,7 @@ describe('what a rule rests on', () => {
     const id = await saveRule(me(), 'NAV', about);
     await switchRule(me(), 'NAV', id, true);
     await db().orm.delete(activities).where(eq(activities.id, made!.id));
-    await db().orm.update(courses).set({ setupRev: 9 }).where(eq(courses.id, course()));
+    await db().orm.update(courses).set({ setupRev: sql`${courses.setupRev} + 1` }).where(eq(courses.id, course()));
     await look();
     const [line] = (await rulesView(me(), 'NAV')).rules;
     expect(line).toMatchObject({
@@ -441,7 +471,10 @@ describe('order and guards', () => {
     const low = await onNow('praise');
     const high = await onNow('praise', { ...form('praise'), starter: null, name: 'Full marks' });
     await moveRule(me(), 'NAV', high, true);
-    expect((await rulesView(me(), 'NAV')).rules.map((r) => r.id)).toEqual([high, low]);
+    const moved = await rulesView(me(), 'NAV');
+    expect(moved.rules.map((r) => r.id)).toEqual([high, low]);
+    // Order and limits are shared: who changed them is on record.
+    expect(moved.changes[0]).toMatchObject({ by: 'Ines Calloway', what: 'moved the rule “Full marks” up' });
     clock('2026-10-28T17:10:00Z');
     const quiz = await newQuiz();
     await graded(`s4,${quiz},2026-10-28T17:00:00Z,2026-10-28T17:00:00Z,2026-10-28T17:00:00Z,10,no`);
@@ -452,7 +485,9 @@ describe('order and guards', () => {
   it('are kept, with what held before', async () => {
     const before = await saveGuards(me(), 'NAV', { ...DEFAULT_GUARDS, mostAWeek: 1 });
     expect(before).toEqual(DEFAULT_GUARDS);
-    expect((await rulesView(me(), 'NAV')).guards.mostAWeek).toBe(1);
+    const view = await rulesView(me(), 'NAV');
+    expect(view.guards.mostAWeek).toBe(1);
+    expect(view.changes[0]!.what).toContain('at most 1 a week');
   });
 });
 

@@ -62,8 +62,12 @@ export async function sendReady(db: Database, courseId: number): Promise<void> {
         );
       const rest = own.filter((o) => !gone.includes(o));
       try {
-        for (const [, batch] of groupBy(rest, (o) => o.activityId))
-          await sendBatch(db, course, owner, rule, batch);
+        // What somebody approved goes in their name; the rest in that of whom the rule is.
+        for (const [approver, approved] of groupBy(rest, (o) => o.settledBy)) {
+          const sender = (approver != null && (await ownerOf(db, approver, courseId))) || owner;
+          for (const [, batch] of groupBy(approved, (o) => o.activityId))
+            await sendBatch(db, course, sender, rule, batch);
+        }
       } catch (error) {
         // What keeps its text from being written keeps this rule, and no other.
         if (!(error instanceof UseCaseError)) throw error;

@@ -20,6 +20,7 @@ import { snapshotOf } from '../snapshot/snapshot';
 import { classTraits } from '../snapshot/traits';
 import { ownerOf } from '../access/owner';
 import { messageOf } from './send';
+import { courseLogOf } from '@/data/queries/courseLog';
 
 /** Lines of the log that are shown at first, and how many more at a time. */
 const LOG_PAGE = 100;
@@ -41,11 +42,12 @@ export async function rulesView(viewer: Viewer, code: string, logged = LOG_PAGE)
     about,
     guards,
     rules: await ruleLines(db, course, viewer, all),
-    waiting: await waitingLines(db, course, waiting, all),
+    waiting: await waitingLines(db, course, viewer, waiting, all),
     tray: tray.map((t) => t.enrolmentId),
     trayFrom: tray.at(-1)?.source ?? null,
     words: await openWords(db, course),
     log: await occasionLines(db, course, log.slice(0, logged)),
+    changes: await courseLogOf(db, course.id, 10),
     moreLogged: log.length > logged ? logged + LOG_PAGE : null,
   };
 }
@@ -88,10 +90,11 @@ async function ruleLines(
   });
 }
 
-/** What waits for a yes, each with the text as it would go now. */
+/** What waits for approval, each with the text as it would go now: in the name of the viewer, who may approve it. */
 async function waitingLines(
   db: Database,
   course: CourseRow,
+  viewer: Viewer,
   list: readonly OccasionRow[],
   all: readonly RuleRow[],
 ): Promise<WaitingLine[]> {
@@ -106,7 +109,7 @@ async function waitingLines(
       let texts = new Map<number, Pick<WaitingLine, 'subject' | 'text' | 'fault'>>();
       let all = '';
       try {
-        const { copies, faults } = await filledCopies(owner, course, checkedText(input), {
+        const { copies, faults } = await filledCopies(viewer, course, checkedText(input), {
           proposes: rule.parts.then.withPlan,
         });
         texts = new Map([

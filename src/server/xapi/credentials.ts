@@ -33,7 +33,7 @@ export async function credentialsOf(viewer: Viewer, code: string): Promise<Crede
 
 /** Makes a key and its secret, which is shown this once. */
 export async function createCredential(viewer: Viewer, code: string, label: string): Promise<NewCredential> {
-  const course = await requireCourse(viewer, 'set up', code);
+  const course = await requireCourse(viewer, 'act', code);
   const { orm } = await database();
   const key = `k-${randomBytes(9).toString('base64url')}`;
   const secret = randomBytes(32).toString('base64url');

@@ -29,10 +29,12 @@ export function PastImports({
 }) {
   const { busy, act } = useAct();
   const { ask, asked } = useAsk();
-  const undo = (id: number) =>
+  const undo = ({ id, ofColleague, by }: PastImport) =>
     ask({
       title: 'Undo this import?',
-      description: 'What it added is removed, and what it changed is restored.',
+      description: ofColleague
+        ? `${by ?? 'A colleague'} made this import. What it added is removed, what it changed is restored, and they get an e-mail that says you undid it.`
+        : 'What it added is removed, and what it changed is restored.',
       yes: 'Undo the import',
       then: () =>
         act(() => undoImportAction({ code, id }), {
@@ -60,7 +62,7 @@ export function PastImports({
               <Button
                 small
                 disabled={busy}
-                onClick={() => undo(p.id)}
+                onClick={() => undo(p)}
                 aria-label={`Undo the import of ${dayAndTime(p.at, zone)}`}
               >
                 Undo

@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { saveGuardsAction } from '@/actions/rules';
+import { dayAndTime } from '@/core/format';
+import type { CourseLogLine } from '@/core/views/courseLog';
 import type { Guards as Form } from '@/core/unasked/guards';
 import { Button } from '../parts/Button';
 import { ClockField, NumberField } from '../parts/fields';
@@ -11,7 +13,17 @@ import { useYupForm } from '../parts/useYupForm';
 const loadForm = () => import('@/core/forms/rule').then((m) => m.guardsForm);
 
 /** What keeps rules from writing too often, and at night: always on, and its numbers. */
-export function Guards({ code, guards }: { readonly code: string; readonly guards: Form }) {
+export function Guards({
+  code,
+  zone,
+  guards,
+  changes,
+}: {
+  readonly code: string;
+  readonly zone: string;
+  readonly guards: Form;
+  readonly changes: readonly CourseLogLine[];
+}) {
   const { busy, act } = useAct();
   const [opened, setOpened] = useState<Form>(guards);
   const { control, handleSubmit, reset } = useYupForm<Form>(loadForm, guards);
@@ -60,6 +72,18 @@ export function Guards({ code, guards }: { readonly code: string; readonly guard
             Save
           </Button>
         </form>
+        <p className="text-muted mt-3 text-[13px]">
+          The order of the rules and these limits apply to everyone who teaches this course.
+        </p>
+        {changes.length > 0 ? (
+          <ul aria-label="Changes of order and limits" className="text-muted mt-1 text-[13px]">
+            {changes.map((c) => (
+              <li key={c.id}>
+                {dayAndTime(c.at, zone)}: {c.by ?? 'Someone who has left'} {c.what}
+              </li>
+            ))}
+          </ul>
+        ) : null}
       </section>
     </Panel>
   );

@@ -105,7 +105,7 @@ export function Rules({ view }: { readonly view: RulesView }) {
             </div>
           </section>
         ) : null}
-        <Guards code={course.code} guards={view.guards} />
+        <Guards code={course.code} zone={course.zone} guards={view.guards} changes={view.changes} />
         <RuleLog course={course} lines={view.log} more={view.moreLogged} />
       </div>
       {own ? <RuleSheet code={course.code} about={about} form={OWN} onClose={() => setOwn(false)} /> : null}

@@ -40,6 +40,9 @@ export function Waiting({
             </Button>
           ) : null}
         </div>
+        <p className="text-muted px-4 text-[13px]">
+          Anyone who teaches this course can approve them. A message goes in the name of whoever approves it.
+        </p>
         <ul className="divide-line divide-y px-4 pb-2">
           {lines.map((line) => (
             <li key={line.id} className="py-2.5">

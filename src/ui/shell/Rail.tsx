@@ -8,6 +8,7 @@ import { CourseMenu } from './CourseMenu';
 import { Live } from './Live';
 import { RailList, type RailCounts } from './RailList';
 import { RailMenu } from './RailMenu';
+import { AccountLink } from './AccountLink';
 import { SignOut } from './SignOut';
 import { ThemeSwitch } from './ThemeSwitch';
 
@@ -45,6 +46,7 @@ export function Rail({ course, courses, counts, viewerName, finder }: RailProps)
               <span className="text-ink">{viewerName}</span>
               <span className="flex">
                 <ThemeSwitch />
+                <AccountLink />
                 <SignOut />
               </span>
             </div>
@@ -80,6 +82,7 @@ export function Rail({ course, courses, counts, viewerName, finder }: RailProps)
             <span className="text-ink truncate max-[1099px]:sr-only">{viewerName}</span>
             <span className="flex max-[1099px]:flex-col">
               <ThemeSwitch />
+              <AccountLink />
               <SignOut />
             </span>
           </div>

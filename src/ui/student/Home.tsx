@@ -8,8 +8,10 @@ import { Awake } from '../parts/Awake';
 import { counted, weekdayAndTime } from '@/core/format';
 import { Wordmark } from '../parts/Wordmark';
 import { Nothing, Panel } from '../parts/Panel';
+import { AccountLink } from '../shell/AccountLink';
 import { SignOut } from '../shell/SignOut';
 import { ThemeSwitch } from '../shell/ThemeSwitch';
+import { AcceptCard } from './AcceptCard';
 import { AgreementCard } from './AgreementCard';
 import { AssignedCard } from './AssignedCard';
 import { RetryCard } from './RetryCard';
@@ -34,6 +36,7 @@ export function Home({ home }: { readonly home: StudentHome }) {
         </span>
         <span className="flex items-center">
           <ThemeSwitch />
+          <AccountLink />
           <SignOut />
         </span>
       </div>
@@ -75,6 +78,7 @@ function CourseSection({ course }: { readonly course: OwnCourse }) {
         <span className="text-ink font-semibold">{head.title}</span> · {head.code} · week{' '}
         {Math.min(head.week, head.weeks)} of {head.weeks}
       </h2>
+      {course.toAccept ? <AcceptCard course={head.code} title={head.title} /> : null}
       {course.messages.map((message) => (
         <MessageCard key={message.recipientId} course={head.code} message={message} zone={head.zone} />
       ))}

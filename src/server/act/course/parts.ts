@@ -266,6 +266,8 @@ export async function dueEffect(
   due: Instant | null,
 ): Promise<DueEffect> {
   const course = await requireCourse(viewer, 'set up', code);
+  // It names students with their status.
+  await requireCourse(viewer, 'look', code);
   const db = await database();
   const [work] = await db.orm
     .select()

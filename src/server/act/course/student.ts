@@ -12,6 +12,8 @@ import { isWaiting, matchByRule, matchPerson } from '../../intake/waiting';
 import { fullName } from '../../snapshot/roster';
 import type { Viewer } from '../../access/viewer';
 import { editCourse, type Edit } from './change';
+import { shownEmail } from '@/data/queries/shownEmail';
+import { peopleOfOthers } from '../../access/reliedOn';
 
 /** What became of saving a student: rows of theirs that had waited and went in, and whether a change of who they are waits. */
 export interface SavedStudent {
@@ -73,9 +75,19 @@ async function add(
   // An empty address says nothing of the one on record.
   const wanted = { ...person, email: email ?? person.email };
   const change = made.length > 0 ? 'changed' : await changeIdentity(tx, userId, person.id, wanted);
+  // Who knows an id and a name learns no address by it.
+  const known = email != null && email.toLowerCase() === person.email?.toLowerCase();
+  const contactHidden =
+    made.length === 0 && !known && (await peopleOfOthers(tx, userId, [externalId])).size > 0;
   const [enrolled] = await tx.orm
     .insert(enrolments)
-    .values({ courseId: course.id, personId: person.id, sectionId, joinedOn: localDate(at, course.zone) })
+    .values({
+      courseId: course.id,
+      personId: person.id,
+      sectionId,
+      joinedOn: localDate(at, course.zone),
+      contactHidden,
+    })
     .returning({ id: enrolments.id });
   return { id: enrolled!.id, change };
 }
@@ -99,9 +111,17 @@ async function correct(
   if (!place) throw notFound('student in this course');
   const [stored] = await tx.orm.select().from(persons).where(eq(persons.id, place.personId)).for('update');
   if (!stored) throw notFound('student');
-  const { externalId, given, family, email } = stored;
-  refuseStale(was, { externalId, given, family, email, sectionId: place.sectionId });
-  const change = await changeIdentity(tx, userId, place.personId, form);
+  const { externalId, given, family } = stored;
+  refuseStale(was, {
+    externalId,
+    given,
+    family,
+    email: shownEmail(stored, place),
+    sectionId: place.sectionId,
+  });
+  // An address that is not shown is not taken away either.
+  const wanted = place.contactHidden && form.email == null ? { ...form, email: stored.email } : form;
+  const change = await changeIdentity(tx, userId, place.personId, wanted);
   if (sectionId === place.sectionId) return { change, recut: null };
   await tx.orm.update(enrolments).set({ sectionId }).where(eq(enrolments.id, id));
   return { change, recut: [id] };

@@ -95,10 +95,32 @@ export async function joinCourse(viewer: Viewer, typed: string): Promise<string>
     await tx.orm
       .insert(enrolments)
       .values({ courseId: course.id, personId, status: 'active', joinedOn: localDate(now(), course.zone) })
-      .onConflictDoNothing();
+      .onConflictDoUpdate({
+        target: [enrolments.courseId, enrolments.personId],
+        // Who joins lets themselves be written to.
+        set: { contactHidden: false },
+      });
     await setupChanged(tx, course.id);
     return course.title;
   });
   await forgetTries(db, `join ${viewer.userId}`);
   return title;
+}
+
+/** Accepts a course that somebody put the viewer into: those who teach it see their address from now on. */
+export async function acceptCourse(viewer: Viewer, code: string): Promise<void> {
+  const personId = requireStudent(viewer);
+  const db = await database();
+  await db.transaction(async (tx) => {
+    const [course] = await tx.orm.select({ id: courses.id }).from(courses).where(eq(courses.code, code));
+    const [place] = course
+      ? await tx.orm
+          .update(enrolments)
+          .set({ contactHidden: false })
+          .where(and(eq(enrolments.courseId, course.id), eq(enrolments.personId, personId)))
+          .returning({ id: enrolments.id })
+      : [];
+    if (!course || !place) throw notFound('course of yours');
+    await setupChanged(tx, course.id);
+  });
 }
