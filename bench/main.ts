@@ -6,6 +6,7 @@ import { benchRules } from './rules';
 import { benchBeside } from './beside';
 import { benchCrowd } from './crowd';
 import { benchDoors } from './doors';
+import { benchMail } from './mail';
 import { benchItems } from './items';
 import { benchLive } from './live';
 import { benchMastery } from './mastery';
@@ -33,6 +34,7 @@ const all = {
   live: benchLive,
   crowd: benchCrowd,
   doors: benchDoors,
+  mail: benchMail,
 };
 const asked = process.argv.slice(2);
 

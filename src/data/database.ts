@@ -6,13 +6,12 @@ import { pipeline } from 'node:stream/promises';
 import { PGlite, type Transaction } from '@electric-sql/pglite';
 import type { ExtractTablesWithRelations } from 'drizzle-orm';
 import { drizzle as drizzleServer } from 'drizzle-orm/node-postgres';
-import { migrate as migrateServer } from 'drizzle-orm/node-postgres/migrator';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle as drizzleEmbedded } from 'drizzle-orm/pglite';
-import { migrate as migrateEmbedded } from 'drizzle-orm/pglite/migrator';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { FolderFullError, holdFolder, type Hold } from './lock';
+import { migrateFolder, migrateServerDatabase } from './migrate';
 import * as schema from './schema';
 import { counted, inForeground, turn } from './turn';
 
@@ -74,8 +73,6 @@ export async function copyLines(
   await access.copy(table, columns, csv);
 }
 
-const MIGRATIONS = { migrationsFolder: join(process.cwd(), 'src/data/migrations') };
-
 /** The transaction of an embedded database that the work under way holds. */
 const inTransaction = new AsyncLocalStorage<{ readonly client: PGlite; open: boolean }>();
 
@@ -132,7 +129,7 @@ export async function openEmbedded(
     const client = await openClient(folder, template);
     guard(client);
     const orm = drizzleEmbedded(client, { schema });
-    await migrateEmbedded(orm, MIGRATIONS);
+    await migrateFolder(client);
     const access = (runner: PGlite | Transaction): Access['copy'] => {
       return async (table, columns, csv) => {
         if (csv === '') return;
@@ -179,7 +176,7 @@ export async function openServer(url: string): Promise<Database> {
   pool.on('error', () => undefined);
   const orm = drizzleServer(pool, { schema });
   try {
-    await migrateServer(orm, MIGRATIONS);
+    await migrateServerDatabase(pool);
   } catch (error) {
     await pool.end();
     throw error;

@@ -1,1 +1,0 @@
-CREATE INDEX "statements_voids" ON "statements" USING btree ("course_id","voids") WHERE "statements"."voids" is not null;

@@ -1,1 +1,0 @@
-ALTER TABLE "masteries" ADD COLUMN "asked_at" timestamp with time zone;

@@ -1,1 +1,0 @@
-DROP INDEX "recipients_state";
