@@ -1,6 +1,9 @@
 import next from 'eslint-config-next';
 import tseslint from 'typescript-eslint';
 
+/** Tests are not imported. */
+const NO_TESTS = { group: ['**/*.test', '**/*.test.ts'], message: 'Nothing is built on a test.' };
+
 export default tseslint.config(
   { ignores: ['.next/**', 'node_modules/**', '.lantern*/**', 'next-env.d.ts', 'test-results/**'] },
   ...next,
@@ -48,6 +51,12 @@ export default tseslint.config(
     },
   },
   {
+    // Nothing is built on a test.
+    files: ['src/**'],
+    ignores: ['**/*.test.ts', 'src/server/**'],
+    rules: { 'no-restricted-imports': ['error', { patterns: [NO_TESTS] }] },
+  },
+  {
     // What is decided is decided under the lock: the bare lock is for those who hold several courses, or make theirs.
     files: ['src/server/**'],
     ignores: [
@@ -59,6 +68,7 @@ export default tseslint.config(
       'no-restricted-imports': [
         'error',
         {
+          patterns: [NO_TESTS],
           paths: [
             {
               name: '@/data/write/underLock',

@@ -18,9 +18,27 @@ const results = join(root, 'test-results');
 const seed = process.env.LANTERN_SEED ?? String(Math.floor(Math.random() * 2 ** 31));
 process.env.LANTERN_SEED = seed;
 
+/** What each phase took, in the order in which they began. */
+const phases = [];
+/** Seconds that each file of tests took. */
+const files = [];
+
 function title(text) {
   console.log(`\n== ${text}`);
 }
+
+/** Notes how long something took. */
+async function phase(name, work) {
+  const begun = performance.now();
+  try {
+    return await work();
+  } finally {
+    phases.push([name, (performance.now() - begun) / 60_000]);
+  }
+}
+
+/** The command that runs what failed alone, with what was drawn. */
+const again = (command) => `  again: LANTERN_SEED=${seed} ${command}`;
 
 /** Runs checks that each pass or fail as one, beside each other; what they print comes in their order. */
 async function checks(list) {
@@ -44,7 +62,7 @@ async function checks(list) {
 }
 
 /** Runs a test program that writes its results as JSON, and adds them up. */
-function suite(name, command, args, file, { count, told }, env = {}) {
+function suite(name, command, args, file, { count, told, times }, env = {}) {
   title(name);
   const path = join(results, file);
   rmSync(path, { force: true });
@@ -55,6 +73,7 @@ function suite(name, command, args, file, { count, told }, env = {}) {
   });
   const report = existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null;
   const sum = report ? count(report) : { passed: 0, failed: 0 };
+  if (report) files.push(...times(report).map(([file, seconds]) => [seconds, `${file} (${name})`]));
   // A program that failed without a failed test (a file that does not load, a server that does not start) counts as one.
   if (status !== 0 && sum.failed === 0) sum.failed = 1;
   if (sum.failed > 0) {
@@ -75,16 +94,23 @@ const vitest = (projects, file) => [
   '--reporter=json',
   `--outputFile.json=${join('test-results', file)}`,
 ];
+const short = (path) => path.replace(`${root}/`, '');
+
 /** How many passed and failed by a report of Vitest, and what it says of those that failed. */
 const ofVitest = {
   count: (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests }),
   told: (json) =>
     json.testResults.flatMap(({ name, message, assertionResults }) => [
-      ...(message ? [`${name}\n${message}`] : []),
+      ...(message ? [`${short(name)}\n${again(`npx vitest run ${short(name)}`)}\n${message}`] : []),
       ...assertionResults
         .filter((test) => test.status === 'failed')
-        .map((test) => `${name} › ${test.fullName}\n${test.failureMessages.join('\n')}`),
+        .map(
+          (test) =>
+            `${short(name)} › ${test.fullName}\n${again(`npx vitest run ${short(name)} -t ${JSON.stringify(test.title)}`)}\n${test.failureMessages.join('\n')}`,
+        ),
     ]),
+  times: (json) =>
+    json.testResults.map(({ name, startTime, endTime }) => [short(name), (endTime - startTime) / 1000]),
 };
 
 /** Tests of the browser that passed only at their second try. */
@@ -108,10 +134,17 @@ const ofPlaywright = {
         .filter(({ status }) => status === 'unexpected' || status === 'skipped')
         .map(({ status, results }) => {
           const errors = results.flatMap((result) => result.errors.map((error) => error.message));
-          return `${file}:${line} › ${title} (${status})\n${errors.join('\n')}`;
+          return `${file}:${line} › ${title} (${status})\n${again(`npx playwright test ${file}:${line}`)}\n${errors.join('\n')}`;
         }),
     ),
   ],
+  times: ({ suites }) =>
+    suites.map(({ file, ...suite }) => [
+      `tests/browser/${file}`,
+      specsOf([suite])
+        .flatMap(({ tests }) => tests.flatMap(({ results }) => results))
+        .reduce((sum, { duration }) => sum + duration / 1000, 0),
+    ]),
 };
 
 /** Chromium from Debian, if there is none: the build without a window does with a quarter less of the processor. */
@@ -124,45 +157,60 @@ function needChromium() {
 }
 
 console.log(`Properties draw from ${seed}; LANTERN_SEED=${seed} npm test draws the same.`);
-install();
+await phase('installing', () => install());
 mkdirSync(results, { recursive: true });
-await checks([
-  ['types', bin('tsc'), ['--noEmit']],
-  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
-]);
-await checks([
-  ['formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
-  ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
-  ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.folders.cjs']],
-]);
+await phase('types, lint, formatting, layers', async () => {
+  await checks([
+    ['types', bin('tsc'), ['--noEmit']],
+    [
+      'lint',
+      bin('eslint'),
+      ['.', '--cache', '--cache-location', 'node_modules/.cache/eslint/', '--max-warnings', '0'],
+    ],
+  ]);
+  await checks([
+    ['formatting', bin('prettier'), ['--cache', '--check', '--log-level', 'warn', '.']],
+    ['layers', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
+  ]);
+});
 // Together: the commands that the unit tests start one by one leave a core to the database tests.
-suite(
-  'unit and embedded database',
-  bin('vitest'),
-  vitest(['unit', 'database'], 'embedded.json'),
-  'embedded.json',
-  ofVitest,
-);
-const postgres = await startPostgres();
-try {
-  const env = { LANTERN_TEST_SERVER: postgres.url };
+await phase('unit and embedded database', () =>
   suite(
-    'PostgreSQL server',
+    'unit and embedded database',
     bin('vitest'),
-    vitest(['database'], 'server.json'),
-    'server.json',
+    vitest(['unit', 'database'], 'embedded.json'),
+    'embedded.json',
     ofVitest,
-    env,
-  );
-} finally {
-  postgres.stop();
-}
+  ),
+);
+await phase('PostgreSQL server', async () => {
+  const postgres = await startPostgres();
+  try {
+    suite('PostgreSQL server', bin('vitest'), vitest(['database'], 'server.json'), 'server.json', ofVitest, {
+      LANTERN_TEST_SERVER: postgres.url,
+    });
+  } finally {
+    postgres.stop();
+  }
+});
 needChromium();
 // The data of the browser tests is made while the application is built.
-const seeding = once(start(['--import', 'tsx', 'tests/browser/seed.ts'], {}), 'exit');
-build();
-const seeded = (await seeding)[0] === 0 ? '1' : '0';
-suite('browser', bin('playwright'), ['test'], 'browser.json', ofPlaywright, { LANTERN_TEST_SEEDED: seeded });
+const seeded = await phase('building, and data of the browser tests', async () => {
+  const seeding = once(start(['--import', 'tsx', 'tests/browser/seed.ts'], {}), 'exit');
+  build();
+  return (await seeding)[0] === 0 ? '1' : '0';
+});
+await phase('browser', () =>
+  suite('browser', bin('playwright'), ['test'], 'browser.json', ofPlaywright, {
+    LANTERN_TEST_SEEDED: seeded,
+  }),
+);
+
+title('time');
+for (const [name, minutes] of phases) console.log(`${minutes.toFixed(1)} min  ${name}`);
+console.log('\nThe ten slowest files:');
+for (const [seconds, name] of files.toSorted((a, b) => b[0] - a[0]).slice(0, 10))
+  console.log(`${Math.round(seconds)} s  ${name}`);
 
 if (failures.length > 0) title('what failed');
 for (const text of failures) console.log(`✗ ${text}\n`);

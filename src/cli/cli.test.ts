@@ -3,13 +3,16 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { bundle } from '../../tests/support/bundle';
 import { rows, truth } from '../../tests/support/reference';
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'));
+/** The command line, made into one file once: it is started some fifty times. */
+const program = bundle('src/cli/main.ts');
 
 /** Runs the real command, as a user does. */
 function lantern(args: string[], input = '') {
-  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+  const done = spawnSync(process.execPath, [program, ...args], {
     input,
     encoding: 'utf8',
   });

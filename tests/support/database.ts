@@ -5,6 +5,7 @@ import pg from 'pg';
 import { openEmbedded, openServer, type Database } from '@/data/database';
 import { setDatabase } from '@/server/base/database';
 import { rereadConfig } from '@/server/base/config';
+import { SERVER_TEMPLATE } from './template';
 
 export interface TestDatabase {
   readonly db: Database;
@@ -51,7 +52,7 @@ async function onServer(url: string) {
     await client.query(statement);
     await client.end();
   };
-  await admin(`CREATE DATABASE ${name}`);
+  await admin(`CREATE DATABASE ${name} TEMPLATE ${SERVER_TEMPLATE}`);
   const own = new URL(url);
   own.pathname = `/${name}`;
   return { db: await openServer(own.toString()), drop: () => admin(`DROP DATABASE ${name} WITH (FORCE)`) };

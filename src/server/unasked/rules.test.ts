@@ -327,7 +327,10 @@ describe('what a rule rests on', () => {
         position: 99,
       })
       .returning();
-    await db().orm.update(courses).set({ setupRev: sql`${courses.setupRev} + 1` }).where(eq(courses.id, course()));
+    await db()
+      .orm.update(courses)
+      .set({ setupRev: sql`${courses.setupRev} + 1` })
+      .where(eq(courses.id, course()));
     const own = form('praise', { starter: null });
     const about = {
       ...own,
@@ -336,7 +339,10 @@ describe('what a rule rests on', () => {
     const id = await saveRule(me(), 'NAV', about);
     await switchRule(me(), 'NAV', id, true);
     await db().orm.delete(activities).where(eq(activities.id, made!.id));
-    await db().orm.update(courses).set({ setupRev: sql`${courses.setupRev} + 1` }).where(eq(courses.id, course()));
+    await db()
+      .orm.update(courses)
+      .set({ setupRev: sql`${courses.setupRev} + 1` })
+      .where(eq(courses.id, course()));
     await look();
     const [line] = (await rulesView(me(), 'NAV')).rules;
     expect(line).toMatchObject({
