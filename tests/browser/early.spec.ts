@@ -1,0 +1,22 @@
+import { setTimeout as pause } from 'node:timers/promises';
+import { expectAccessible, INSTRUCTOR, signIn, watchConsole } from './support';
+import { expect, test } from './test';
+
+test('what is pressed before the page answers is kept, and done once it does', async ({ page }) => {
+  const complaints = watchConsole(page);
+  await signIn(page, INSTRUCTOR);
+  // A slow line: the page is drawn well before its scripts are there.
+  await page.route('**/_next/static/**/*.js', async (route) => {
+    await pause(2500);
+    await route.continue();
+  });
+  await page.goto('/c/NAV-110/items', { waitUntil: 'commit' });
+  const quiz = page.getByRole('combobox', { name: 'Quiz', exact: true });
+  await quiz.click();
+  expect(await page.evaluate(() => document.documentElement.dataset.awake)).toBeUndefined();
+  await expect(page.getByRole('option', { name: /^Tidal streams quiz/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.unroute('**/_next/static/**/*.js');
+  await expectAccessible(page);
+  expect(complaints).toEqual([]);
+});
