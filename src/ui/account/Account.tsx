@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { signOutDeviceAction, signOutElsewhereAction } from '@/actions/account';
 import { counted, dayAndTime } from '@/core/format';
 import type { AccountView, DeviceView } from '@/core/views/account';
+import { Awake } from '../parts/Awake';
 import { Button, buttonClasses } from '../parts/Button';
 import { Panel } from '../parts/Panel';
 import { useAct } from '../parts/useAct';
@@ -26,6 +27,7 @@ export function Account({ account }: { readonly account: AccountView }) {
         </span>
       </div>
       <main className="space-y-4">
+        <Awake />
         <div className="flex flex-wrap items-center justify-between gap-2">
           <h1 className="font-serif text-2xl font-semibold">Your account</h1>
           <Link href={account.home} className={buttonClasses('plain')}>
