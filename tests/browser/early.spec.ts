@@ -22,8 +22,11 @@ test('what is pressed before the page answers is kept, and done once it does', a
     .getByRole('checkbox', { name: /^Select [^a]/ })
     .nth(1)
     .check();
-  await expect(page.getByRole('region', { name: 'Selection' }).getByText('1 student selected')).toBeVisible();
+  const selection = page.getByRole('region', { name: 'Selection' });
+  await expect(selection.getByText('1 student selected')).toBeVisible();
   await page.unroute('**/_next/static/**/*.js');
   await expectAccessible(page);
+  await selection.getByRole('button', { name: 'Clear' }).click();
+  await expect(selection).toHaveCount(0);
   expect(complaints).toEqual([]);
 });
