@@ -45,7 +45,7 @@ async function settled(...of: Parameters<typeof settleUpload>): Promise<void> {
 export const HANDLERS: AllHandlers = {
   mail: sendCopies,
   letter: sendLetter,
-  'mail in': (db, payload) => takeMail(db, payload, takeReport),
+  'mail in': (db, payload, { last }) => takeMail(db, payload, takeReport, last),
   review: remindOfReview,
   follow: onCourse(async (db, courseId) => {
     await follow(db, courseId);

@@ -49,13 +49,16 @@ export async function takeMail(
   db: Database,
   { upload, to }: Payload<'mail in'>,
   takeReport: TakeReport,
+  last = false,
 ): Promise<Taken[]> {
   const path = await stagedMail(upload);
   if (path == null) return [];
   const words = to.some((t) => t.use === 'answer' || t.use === 'bounce');
   const files = to.some((t) => t.use === 'report');
   const vouchers = config().mailVouchers;
-  const read = words || files ? await readMail({ path, words, files, vouchers }) : null;
+  const reading = words || files ? readMail({ path, words, files, vouchers }) : null;
+  // What can't be read at the last try either is kept as it came, too.
+  const read = await (last ? reading?.catch(() => null) : reading);
   const mail: Mail = { incoming: read?.incoming ?? null, hash: await hashOf(path), upload };
   const taken: Taken[] = [];
   for (const { use, id } of to) {
