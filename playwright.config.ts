@@ -1,32 +1,32 @@
 import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
-import { MAIL_IN_PORT, TEST_ENV } from './tests/browser/data';
 
 /** Debian's build without a window, or the one with. */
 const chromium = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find((path) => existsSync(path));
-const port = Number(process.env.LANTERN_TEST_PORT ?? 3219);
+
+/** The longest, begun first: begun last, it would leave the other core with nothing to do. */
+const LONG = /kills/;
 
 export default defineConfig({
   testDir: 'tests/browser',
-  // One after the other on the server that they share; beside them those that have servers of their own.
+  globalSetup: './tests/browser/prepare.ts',
   workers: 2,
   projects: [
-    { name: 'shared', testIgnore: /kills|unsent|hostile|processes/, workers: 1 },
-    { name: 'own servers', testMatch: /kills|unsent|hostile|processes/, workers: 1 },
+    { name: 'long', testMatch: LONG },
+    { name: 'rest', testIgnore: LONG },
   ],
-  // A machine of others may stand still for minutes. What passes only at its second try is named at the end of the run.
+  // What passes only at its second try has failed too: `npm test` counts it so. The second try says which kind it is.
   retries: process.env.CI ? 1 : 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.
   timeout: 900_000,
-  expect: { timeout: 180_000, toPass: { timeout: 360_000 } },
+  expect: { timeout: 60_000, toPass: { timeout: 120_000 } },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
-    baseURL: `http://localhost:${port}`,
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 180_000,
-    navigationTimeout: 180_000,
-    // Recording costs a third of the time.
-    trace: process.env.CI ? 'off' : 'retain-on-failure',
+    actionTimeout: 60_000,
+    navigationTimeout: 120_000,
+    // What was done and asked of the server, not the pictures: those cost a third of the time.
+    trace: { mode: 'retain-on-failure', screenshots: false, snapshots: false, sources: false },
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? chromium,
       // The browser of a test has nobody to call.
@@ -39,20 +39,5 @@ export default defineConfig({
         '--no-first-run',
       ],
     },
-  },
-  webServer: {
-    // The very command that a newcomer runs, on a folder of its own.
-    command: 'node tests/browser/serve.mjs',
-    url: `http://localhost:${port}/api/health`,
-    timeout: 600_000,
-    reuseExistingServer: false,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
-    env: {
-      PORT: String(port),
-      LANTERN_CALL_BACK_S: '0',
-      LANTERN_MAIL_IN_PORT: String(MAIL_IN_PORT),
-      ...TEST_ENV,
-    },
-    stdout: 'pipe',
   },
 });

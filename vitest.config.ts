@@ -24,6 +24,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
+          globalSetup: ['tests/support/template.ts'],
           setupFiles: ['tests/support/draws.ts'],
           include: ['src/{core,cli,demo,ui}/**/*.test.ts', 'tests/crash/*.test.ts'],
           exclude: ['src/demo/seed.test.ts'],

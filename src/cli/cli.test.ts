@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { bundle } from '../../tests/support/bundle';
+import { bundle, SHORT_LIVED } from '../../tests/support/bundle';
 import { rows, truth } from '../../tests/support/reference';
 
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-'));
@@ -12,7 +12,7 @@ const program = bundle('src/cli/main.ts');
 
 /** Runs the real command, as a user does. */
 function lantern(args: string[], input = '') {
-  const done = spawnSync(process.execPath, [program, ...args], {
+  const done = spawnSync(process.execPath, [...SHORT_LIVED, program, ...args], {
     input,
     encoding: 'utf8',
   });

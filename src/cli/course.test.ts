@@ -3,7 +3,8 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { bundle } from '../../tests/support/bundle';
+import { bundle, SHORT_LIVED } from '../../tests/support/bundle';
+import { emptyFolder } from '../../tests/support/template';
 
 const program = bundle('src/cli/main.ts');
 const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-course-'));
@@ -11,7 +12,7 @@ const folder = mkdtempSync(join(tmpdir(), 'lantern-cli-course-'));
 describe('lantern import, export, check and rebuild', () => {
   const env = (data: string) => ({ ...process.env, LANTERN_DATA: data });
   const run = (data: string, ...args: string[]) => {
-    const done = spawnSync(process.execPath, [program, ...args], {
+    const done = spawnSync(process.execPath, [...SHORT_LIVED, program, ...args], {
       encoding: 'utf8',
       env: env(data),
     });
@@ -51,7 +52,7 @@ describe('lantern import, export, check and rebuild', () => {
     const [roster, said] = [join(folder, 'out.zip'), join(folder, 'said.zip')];
     run(data, 'export', '--course', 'NAV', '--format', 'oneroster', '--out', roster);
     run(data, 'export', '--course', 'NAV', '--format', 'xapi', '--out', said);
-    const other = join(folder, 'other');
+    const other = emptyFolder(join(folder, 'other'));
     const second = run(other, 'import', '--course', 'NAV', roster, said);
     expect(parsed(second.out)).toMatchObject({
       roster: { added: 2 },
@@ -69,7 +70,7 @@ describe('lantern import, export, check and rebuild', () => {
   });
 
   it('print the open flags, and what a rule would have sent', () => {
-    const data = join(folder, 'rules');
+    const data = emptyFolder(join(folder, 'rules'));
     const week = (n: number) =>
       new Date(Date.parse('2026-09-28T10:00:00Z') + n * 7 * 86_400_000).toISOString();
     const write = (name: string, lines: readonly string[]) => {
@@ -101,7 +102,7 @@ describe('lantern import, export, check and rebuild', () => {
     ];
     const then = { LANTERN_DATA: data, LANTERN_NOW: week(3.2) };
     const ask = (...args: string[]) => {
-      const done = spawnSync(process.execPath, [program, ...args], {
+      const done = spawnSync(process.execPath, [...SHORT_LIVED, program, ...args], {
         encoding: 'utf8',
         env: { ...process.env, ...then },
       });

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { asc, eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bundle } from '../../tests/support/bundle';
 import { testDatabase, type TestDatabase } from '../../tests/support/database';
 import { copyLine, openEmbedded } from './database';
 import { FolderHeldError, holdFolder } from './lock';
@@ -80,7 +81,7 @@ describe.skipIf(process.env.LANTERN_TEST_SERVER)('a data folder', () => {
   const folder = mkdtempSync(join(tmpdir(), 'lantern-held-'));
   /** Another process that opens the folder, writes a row, says so and waits. */
   const other = () =>
-    spawn(process.execPath, ['--import', 'tsx', 'tests/support/holder.ts', folder], {
+    spawn(process.execPath, [bundle('tests/support/holder.ts'), folder], {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
 

@@ -3,7 +3,6 @@ import { readFile, utimes, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { strToU8, zipSync } from 'fflate';
-import { TEST_DATA } from './data';
 import { press } from './keys';
 import { choose, expectAccessible, INSTRUCTOR, open, signIn } from './support';
 import { expect, test } from './test';
@@ -110,8 +109,9 @@ test('the example files fill an empty course', async ({ page }) => {
 test('an upload of another site, or of somebody who does not teach the course, is refused', async ({
   page,
   request,
-  baseURL: origin = '',
+  site,
 }) => {
+  const origin = site.url;
   await signIn(page, INSTRUCTOR);
   const multipart = { files: csv('events.csv', 'event_id,student_id,at,kind\n') };
   const foreign = await page.request.post('/api/courses/NAV-110/imports', {
@@ -143,12 +143,13 @@ function cutOff(origin: string, head: string, body: string): Promise<void> {
 test('a connection cut in the middle of an upload, or of statements, leaves nothing behind', async ({
   page,
   request,
-  baseURL: origin = '',
+  site,
 }) => {
+  const origin = site.url;
   await signIn(page, INSTRUCTOR);
   const { host } = new URL(origin);
   const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ');
-  const staging = join(TEST_DATA, 'staging');
+  const staging = join(site.folder, 'staging');
   const uploads = () => (existsSync(staging) ? readdirSync(staging).length : 0);
   const before = uploads();
   const rows = Array.from({ length: 500 }, (_, i) => `cut-${i},S1001,2026-11-20T10:00:00Z,view,chart-1`);

@@ -20,6 +20,7 @@ import { startMailStandIn, type MailStandIn } from '@/demo/mailStandIn';
 import { NOW, smallCourse } from '../support/course';
 import { setDatabase } from '@/server/base/database';
 import { workOff } from '@/server/work';
+import { bundle } from '../support/bundle';
 import { startServer } from '../support/server';
 import { open } from './support';
 
@@ -119,8 +120,10 @@ async function write(page: Page, enrolmentIds: readonly number[]): Promise<strin
   return key;
 }
 
+const program = bundle('src/cli/main.ts');
+
 function lantern(...args: string[]): string {
-  const done = spawnSync(process.execPath, ['--import', 'tsx', 'src/cli/main.ts', ...args], {
+  const done = spawnSync(process.execPath, [program, ...args], {
     encoding: 'utf8',
     env: { ...process.env, LANTERN_DATA: folder },
   });

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { createTransport } from 'nodemailer';
 import { simpleParser } from 'mailparser';
-import { MAIL_IN_PORT } from './data';
 import { alive, expectAccessible, INSTRUCTOR, open, signIn, STUDENT, watchConsole } from './support';
 import { expect, test } from './test';
 
 test('a student answers here and by e-mail; the instructor is told, reads both in one thread, and writes back', async ({
   browser,
+  site,
 }) => {
   const staff = await (await browser.newContext()).newPage();
   const complaints = watchConsole(staff);
@@ -42,7 +42,7 @@ test('a student answers here and by e-mail; the instructor is told, reads both i
   );
   await expectAccessible(student);
 
-  await createTransport({ host: '127.0.0.1', port: MAIL_IN_PORT, ignoreTLS: true }).sendMail({
+  await createTransport({ host: '127.0.0.1', port: site.mailInPort, ignoreTLS: true }).sendMail({
     from: mail.to && 'value' in mail.to ? mail.to.value[0]!.address : '',
     to: mail.replyTo!.value[0]!.address,
     subject: 'Re: A talk this week?',

@@ -13,16 +13,17 @@ import { activities, courses, enrolments, messages, occasions, recipients } from
 import { rereadConfig } from '@/server/base/config';
 import { setDatabase } from '@/server/base/database';
 import { saveGuards, saveRule, switchRule } from '@/server/unasked/manage';
-import { bundle } from '../support/bundle';
+import { bundle, SHORT_LIVED } from '../support/bundle';
 import { smallCourse } from '../support/course';
 import { rounds } from '../support/ruleRounds';
+import { emptyFolder } from '../support/template';
 
 const KILLS = 30;
 const folder = mkdtempSync(join(tmpdir(), 'lantern-rule-kills-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 it(`through ${KILLS} kills while rules fire, every decided message exists once`, async () => {
-  process.env.LANTERN_DATA = folder;
+  process.env.LANTERN_DATA = emptyFolder(folder);
   rereadConfig();
   const made = await openEmbedded(folder, 'the test of the kills');
   setDatabase(made);
@@ -43,7 +44,7 @@ it(`through ${KILLS} kills while rules fire, every decided message exists once`,
 
   const program = bundle('tests/support/ruleRounds.ts');
   for (let kill = 0; kill < KILLS; kill++) {
-    const child = spawn(process.execPath, [program, 'run'], {
+    const child = spawn(process.execPath, [...SHORT_LIVED, program, 'run'], {
       env: { ...process.env, LANTERN_DATA: folder },
       stdio: ['ignore', 'pipe', 'inherit'],
     });

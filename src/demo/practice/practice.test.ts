@@ -10,6 +10,7 @@ import { HOUR_MS, MINUTE_MS } from '@/core/units';
 import { scenario } from '../scenario';
 import { PracticeRoom, type RoomOptions } from './room';
 import type { SentStatement } from './student';
+import { bundle } from '../../../tests/support/bundle';
 
 const START = Date.parse('2026-11-25T10:00:00Z');
 const made = scenario({ now: START });
@@ -112,6 +113,7 @@ async function endpoint(
 }
 
 describe('its process', () => {
+  const program = bundle('src/demo/practice/main.ts');
   let child: ChildProcess | null = null;
   let server: Server | null = null;
   afterEach(() => {
@@ -119,7 +121,7 @@ describe('its process', () => {
     server?.close();
   });
   const start = (url: string, pace = '500') =>
-    (child = spawn(process.execPath, ['--import', 'tsx', 'src/demo/practice/main.ts'], {
+    (child = spawn(process.execPath, [program], {
       env: {
         ...process.env,
         LANTERN_XAPI_URL: url,
