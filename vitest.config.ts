@@ -24,6 +24,8 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: 'unit',
+          // What they import is made ready once for all.
+          isolate: false,
           globalSetup: ['tests/support/template.ts'],
           setupFiles: ['tests/support/draws.ts'],
           include: ['src/{core,cli,demo,ui}/**/*.test.ts', 'tests/crash/*.test.ts'],
