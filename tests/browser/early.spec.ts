@@ -24,6 +24,15 @@ test('what is pressed before the page answers is kept, and done once it does', a
     .check();
   const selection = page.getByRole('region', { name: 'Selection' });
   await expect(selection.getByText('1 student selected')).toBeVisible();
+  // So are keys, at the speed of a typist: the finder opens, and what was typed stands in it.
+  await page.goto('/c/NAV-110/rounds?show=all', { waitUntil: 'commit' });
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('sunniva', { delay: 30 });
+  expect(await page.evaluate(() => document.documentElement.dataset.awake)).toBeUndefined();
+  await expect(page.getByPlaceholder(/Name of a student/)).toHaveValue('sunniva');
+  await expect(page.getByRole('option', { name: /Sunniva Castellanos/ })).toBeVisible();
+  await page.keyboard.press('Escape');
   await page.unroute('**/_next/static/**/*.js');
   await expectAccessible(page);
   await selection.getByRole('button', { name: 'Clear' }).click();
