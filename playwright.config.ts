@@ -19,12 +19,12 @@ export default defineConfig({
   retries: process.env.CI ? 1 : 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.
   timeout: 900_000,
-  expect: { timeout: 60_000, toPass: { timeout: 120_000 } },
+  expect: { timeout: 180_000, toPass: { timeout: 360_000 } },
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 60_000,
-    navigationTimeout: 120_000,
+    actionTimeout: 180_000,
+    navigationTimeout: 180_000,
     // What was done and asked of the server, not the pictures: those cost a third of the time.
     trace: { mode: 'retain-on-failure', screenshots: false, snapshots: false, sources: false },
     launchOptions: {
