@@ -15,7 +15,7 @@ export default defineConfig({
     { name: 'long', testMatch: LONG },
     { name: 'rest', testIgnore: LONG },
   ],
-  // What passes only at its second try has failed too: `npm test` counts it so. The second try says which kind it is.
+  // What passes only at its second try is named at the end of the run, with the trace of its first.
   retries: process.env.CI ? 1 : 0,
   // Roomy: a slow machine must not fail what works; what does not work fails a little later.
   timeout: 900_000,

@@ -76,7 +76,7 @@ function suite(name, command, args, file, { count, told, times }, env = {}) {
   if (report) files.push(...times(report).map(([file, seconds]) => [seconds, `${file} (${name})`]));
   // A program that failed without a failed test (a file that does not load, a server that does not start) counts as one.
   if (status !== 0 && sum.failed === 0) sum.failed = 1;
-  if (sum.failed > 0) {
+  if (sum.failed > 0 || (report?.stats?.flaky ?? 0) > 0) {
     const words = report ? told(report) : [];
     if (words.length === 0) words.push('it did not run to its end; what it printed stands above');
     failures.push(...words.map((text) => `${name}: ${text.slice(0, MOST_TOLD)}`));
@@ -114,11 +114,12 @@ const ofVitest = {
 };
 
 const specsOf = (suites) => suites.flatMap((s) => [...s.specs, ...specsOf(s.suites ?? [])]);
-/** The same of a report of Playwright; what it passed over, and what passed only at its second try, counts as failed. */
+/** The same of a report of Playwright; what it passed over counts as failed. */
 const ofPlaywright = {
   count: ({ stats, errors }) => ({
-    passed: stats.expected,
-    failed: stats.unexpected + stats.flaky + (errors?.length ?? 0) + stats.skipped,
+    // What passes at its second try is told with the trace of its first; it is to be red once no test needs one.
+    passed: stats.expected + stats.flaky,
+    failed: stats.unexpected + (errors?.length ?? 0) + stats.skipped,
   }),
   told: ({ suites, errors }) => [
     ...(errors ?? []).map((error) => error.message ?? String(error.value)),

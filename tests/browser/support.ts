@@ -38,8 +38,10 @@ export async function signIn(page: Page, email: string, path?: string): Promise<
 }
 
 /** Waits until the page answers to keys: the theme switch appears once it is alive. */
-export const alive = (page: Page): Promise<void> =>
-  page.getByRole('button', { name: /^Use the (dark|light) theme$/ }).waitFor();
+export async function alive(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^Use the (dark|light) theme$/ }).waitFor();
+  await awake(page);
+}
 
 /** No violation of WCAG 2.2 A or AA that axe can see, on the page as it stands. */
 export async function expectAccessible(page: Page): Promise<void> {
