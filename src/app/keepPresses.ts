@@ -97,8 +97,9 @@ function keepPresses(): void {
       if (command ? key.toLowerCase() !== 'k' : !has) return;
       // Text goes into a field, and the cursor moves in it, without any script.
       if (inField() && !command && !altKey && kept.length === 0) return;
-      // A button is pressed by the space bar, which is kept as a press.
-      if (key === ' ' && kept.length === 0) return;
+      // The space bar presses a button, which is kept as a press; and the page scrolls without any script.
+      const scrolls = MOVES.test(key) && document.activeElement === document.body;
+      if ((key === ' ' || scrolls) && kept.length === 0) return;
       event.preventDefault();
       event.stopImmediatePropagation();
       kept.push(event);

@@ -8,7 +8,7 @@ const START_MS = 300_000;
 export const test = base.extend<{ site: Site }, { sites: Sites }>({
   sites: [
     async ({}, give, info) => {
-      const sites = new Sites(info.parallelIndex);
+      const sites = new Sites(info.workerIndex);
       await give(sites);
       await sites.stop();
     },
